@@ -1,0 +1,23 @@
+import { ImpossibleInput } from '../errors';
+import { firstProblem, type Calculation } from './calculation';
+import { energyCalcs } from './energy-calcs';
+import { identityCalcs } from './identity-calcs';
+import { lampCalcs } from './lamp-calcs';
+import { wireCalcs } from './wire-calcs';
+
+/** Every calculation there is, by its fixed name: Tools pages, the HTTP API and the command read this list. */
+export const CALCULATIONS: readonly Calculation[] = [...wireCalcs, ...energyCalcs, ...lampCalcs, ...identityCalcs];
+
+export const findCalculation = (name: string): Calculation | undefined => CALCULATIONS.find((c) => c.name === name);
+
+/**
+ * Runs a calculation by name on input that nobody has checked yet.
+ * @throws ImpossibleInput for an unknown name or input that cannot be
+ */
+export function runCalculation(name: string, input: unknown): Record<string, unknown> {
+  const calc = findCalculation(name);
+  if (!calc) throw new ImpossibleInput(`there is no calculation “${name}”`);
+  const parsed = calc.input.safeParse(input, { reportInput: true });
+  if (!parsed.success) throw firstProblem(parsed.error);
+  return calc.run(parsed.data as never) as Record<string, unknown>;
+}

@@ -1,0 +1,48 @@
+import type { Circuit, Device, Kit } from '#model/kit';
+import type { Order } from '#model/order';
+
+/** The order's facts name a device's watts by this key when its maker does not say. */
+export const wattsKey = (kit: string, device: string): string => `watts:${kit}/${device}`;
+
+/** Watts of a device: the sheet's, or what was told for it; null while nobody knows; 0 for a thing that draws nothing. */
+export function deviceWatts(order: Pick<Order, 'facts'>, kit: Kit, device: Device): number | null {
+  if (!device.load) return 0;
+  if (device.load.watts !== null) return device.load.watts;
+  const told = order.facts[wattsKey(kit.id, device.id)];
+  return typeof told === 'number' ? told : null;
+}
+
+/** A burst is carried this share of the time when a wire's heating is judged. Common practice, no source. */
+export const BURST_SHARE = 0.5;
+
+export interface CircuitLoad {
+  /** amperes with everything on, which make the drop; null when a device's watts are missing */
+  peakA: number | null;
+  /** amperes that heat the wire and load the fuse: bursts at BURST_SHARE */
+  continuousA: number | null;
+  missing: { device: Device; key: string }[];
+  hasBurst: boolean;
+}
+
+/** What a circuit carries. A circuit that makes a supply is sized for that supply's whole rating. */
+export function circuitLoad(order: Pick<Order, 'facts'>, kit: Kit, circuit: Circuit, inputV: number): CircuitLoad {
+  if (circuit.makes) {
+    const a = (circuit.makes.ratedA * circuit.makes.volts) / circuit.makes.efficiency / inputV;
+    return { peakA: a, continuousA: a, missing: [], hasBurst: false };
+  }
+  let peakA: number | null = 0;
+  let continuousA: number | null = 0;
+  const missing: CircuitLoad['missing'] = [];
+  let hasBurst = false;
+  for (const id of circuit.devices) {
+    const device = kit.devices.find((d) => d.id === id)!;
+    const watts = deviceWatts(order, kit, device);
+    if (watts === null) missing.push({ device, key: wattsKey(kit.id, id) });
+    const a = watts === null ? null : watts / (device.load?.volts ?? circuit.volts);
+    const burst = device.load?.kind === 'burst';
+    hasBurst ||= burst;
+    peakA = peakA === null || a === null ? null : peakA + a;
+    continuousA = continuousA === null || a === null ? null : continuousA + (burst ? a * BURST_SHARE : a);
+  }
+  return { peakA, continuousA, missing, hasBurst };
+}

@@ -1,0 +1,31 @@
+import type { UnitModel, Place } from '#model/unit-model';
+import { drawUnit, type Shape } from './kinds';
+
+export type ViewName = 'side' | 'top';
+
+/** One scaled view of a unit: its shapes and where its places fall, in SVG millimetres (down is positive). */
+export interface View {
+  name: ViewName;
+  shapes: Shape[];
+  box: { x: number; y: number; w: number; h: number };
+  at: (p: Pick<Place, 'x' | 'y' | 'z'>) => [number, number];
+}
+
+const MARGIN = 0.05;
+
+/** Bounds of a unit in a view, with a margin and room for what sticks out, such as an outboard. */
+function bounds(m: UnitModel, name: ViewName): View['box'] {
+  const { lengthMm: L, widthMm: W, heightMm: H, rearOverhangMm: ro, wheelMm: d } = m.dims;
+  const boat = m.kind === 'boat';
+  const pad = L * MARGIN;
+  const x0 = -ro - (boat ? 480 : 0) - pad;
+  const x1 = L - ro + pad + (boat ? 200 : 0);
+  if (name === 'top') return { x: x0, y: -W / 2 - pad, w: x1 - x0, h: W + 2 * pad };
+  const low = boat ? 1.15 * d : 0;
+  return { x: x0, y: -H - pad, w: x1 - x0, h: H + low + 2 * pad };
+}
+
+/** A view of a unit, from its model's dimensions. */
+export function unitView(m: UnitModel, name: ViewName): View {
+  return { name, shapes: drawUnit(m)[name], box: bounds(m, name), at: name === 'side' ? (p) => [p.x, -p.z] : (p) => [p.x, -p.y] };
+}

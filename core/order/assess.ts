@@ -1,0 +1,140 @@
+import type { SumLine, Verdict } from '#model/common';
+import type { Order, Station, StepState } from '#model/order';
+import type { Settings } from '#model/settings';
+import type { Sheets } from '#model/sheet';
+import { planWiring, type Wiring } from '../circuit/wiring';
+import { powerBudget, restCharge, type Budget } from '../energy/budget';
+import { checkIdentity } from '../identity/check';
+import { checkLamps, type LampCheck } from '../lighting/check';
+import { judgeReading } from '../plan/judge';
+import { panelMinutes, planSteps, type PlannedStep } from '../plan/steps';
+import { sum } from '../sum';
+import { worst } from '../verdict';
+import { checkFit } from './fit';
+
+export interface Proof {
+  step: PlannedStep;
+  state: 'proved' | 'missing' | 'failing' | 'skipped' | 'overridden';
+  says: string;
+}
+
+export interface StationMark {
+  verdict: Verdict | null;
+  /** what is still owed here, in a few words; empty when nothing is */
+  owed: string;
+}
+
+/** Everything computed about an order, from its state and its sheets: one function for screens, server and paper. */
+export interface Assessment {
+  identity: ReturnType<typeof checkIdentity>;
+  rest: { soc: number | null; verdict: Verdict; says: string; sum: SumLine[] };
+  fit: ReturnType<typeof checkFit>;
+  wiring: Wiring;
+  power: Budget;
+  lamps: LampCheck;
+  steps: PlannedStep[];
+  panels: { merged: number; apart: number };
+  proofs: Proof[];
+  minutes: { planned: number; spent: number };
+  stations: Record<Station, StationMark>;
+  /** why the order cannot be handed over yet; empty when it can */
+  blocks: string[];
+}
+
+export const stepState = (order: Order, id: string): StepState => order.steps[id] ?? { status: 'todo', seconds: 0, readings: {} };
+
+/** A reading is judged as the plan stands now, so that a changed plan asks again. */
+export const readingVerdict = (order: Order, step: PlannedStep, reading: string): Verdict | null => {
+  const taken = stepState(order, step.id).readings[reading];
+  const planned = step.readings.find((r) => r.id === reading);
+  return taken && planned ? judgeReading(taken.value, planned.expected) : null;
+};
+
+function proofOf(order: Order, step: PlannedStep): Proof {
+  const state = stepState(order, step.id);
+  const over = order.proofOverrides.find((o) => o.proof === step.id);
+  const failing = step.readings.filter((r) => readingVerdict(order, step, r.id) === 'fails');
+  const missing = step.readings.filter((r) => readingVerdict(order, step, r.id) === null);
+  if (state.status === 'done' && !failing.length && !missing.length) return { step, state: 'proved', says: 'proved' };
+  if (over) return { step, state: 'overridden', says: `passed by ${over.by}: ${over.reason}` };
+  if (failing.length) return { step, state: 'failing', says: `${failing[0]!.label} fails` };
+  if (state.status === 'skipped') return { step, state: 'skipped', says: `skipped: ${state.reason}` };
+  return { step, state: 'missing', says: missing.length ? `${missing[0]!.label} not read` : 'not marked done' };
+}
+
+function judgeRest(order: Order, sheets: Sheets): Assessment['rest'] {
+  const { soc, problem } = restCharge(sheets, order.restVolts);
+  const { battery } = sheets.model.electrical;
+  if (order.restVolts === null) return { soc: null, verdict: 'unknown', says: 'volts at rest not taken yet', sum: [] };
+  if (soc === null) return { soc: null, verdict: 'fails', says: problem!, sum: [] };
+  const verdict: Verdict = soc >= 0.75 ? 'holds' : soc >= 0.5 ? 'tight' : 'fails';
+  return {
+    soc, verdict,
+    says: `${Math.round(soc * 100)} % charged${verdict === 'holds' ? '' : ': charge it before the proofs'}`,
+    sum: sum(
+      { label: `${battery.name} at rest`, value: order.restVolts, unit: 'V' },
+      { label: 'As a 12 V battery', value: (order.restVolts / (battery.count * battery.voltsEach)) * 12, unit: 'V' },
+      { label: `Charge, ${battery.chemistry}`, value: soc * 100, unit: '%', kind: 'result' },
+      { label: 'Tight under', value: 75, unit: '%', source: 'common practice, no source', kind: 'note' },
+      { label: 'Fails under', value: 50, unit: '%', source: 'common practice, no source', kind: 'limit' },
+    ),
+  };
+}
+
+/** Computes an order. Pure; a few milliseconds. */
+export function assess(order: Order, sheets: Sheets, settings: Settings): Assessment {
+  const identity = checkIdentity(sheets.model.identity, order.unit.identity);
+  const rest = judgeRest(order, sheets);
+  const fit = checkFit(order, sheets);
+  const wiring = planWiring(order, sheets, settings);
+  const power = powerBudget(order, sheets, wiring, settings);
+  const lamps = checkLamps(order, sheets);
+  const steps = planSteps(order, sheets, wiring, power);
+  const proofs = steps.filter((s) => s.proof).map((s) => proofOf(order, s));
+  const states = steps.map((s) => stepState(order, s.id));
+  const settled = states.filter((s) => s.status !== 'todo').length;
+  const failing = steps.some((s) => s.readings.some((r) => readingVerdict(order, s, r.id) === 'fails'));
+  const left = steps.length - settled;
+  const unproved = proofs.filter((p) => p.state !== 'proved' && p.state !== 'overridden');
+  const has = sheets.kits.length > 0;
+
+  const blocks: string[] = [];
+  if (!has) blocks.push('no kit is chosen');
+  if (identity.verdict === 'fails') blocks.push(`identity number: ${identity.says}`);
+  if (left) blocks.push(`${left} ${left === 1 ? 'step is' : 'steps are'} neither done nor skipped`);
+  for (const p of unproved) blocks.push(`${p.step.title}: ${p.says}`);
+  if (!order.signature) blocks.push('the owner has not signed');
+
+  const owed = (n: number, one: string, many = `${one}s`) => (n ? `${n} ${n === 1 ? one : many}` : '');
+  const unknownLamps = lamps.packs.flatMap((p) => p.items).filter((i) => i.verdict !== 'holds').length;
+  const circuitsOff = wiring.circuits.filter((c) => c.verdict !== 'holds').length;
+  const boxOpen = fit.kits.flatMap((k) => k.box).filter((b) => b.counted === null).length;
+  const stations: Assessment['stations'] = {
+    arrive: { verdict: worst([identity.verdict === 'fails' || !order.unit.identity ? identity.verdict : 'holds', rest.verdict]), owed: order.restVolts === null ? 'volts at rest' : identity.verdict === 'fails' ? 'number' : '' },
+    fit: { verdict: has ? fit.verdict : null, owed: has ? owed(boxOpen, 'part to count', 'parts to count') : 'choose kits' },
+    power: { verdict: has || order.fitted.length ? power.verdict : null, owed: owed(power.missing.length, 'draw') },
+    wire: { verdict: wiring.circuits.length ? wiring.verdict : null, owed: owed(circuitsOff, 'circuit') },
+    lamps: { verdict: lamps.required ? lamps.verdict : null, owed: owed(unknownLamps, 'item') },
+    plan: { verdict: has ? 'holds' : null, owed: '' },
+    bench: { verdict: !has ? null : failing ? 'fails' : left ? null : unproved.length ? 'unknown' : 'holds', owed: owed(left, 'step') },
+    handover: { verdict: order.status === 'sealed' ? 'holds' : !has ? null : blocks.length ? null : 'holds', owed: order.status === 'sealed' ? '' : owed(unproved.length, 'proof') || (order.signature ? 'seal' : 'signature') },
+  };
+  return {
+    identity, rest, fit, wiring, power, lamps, steps, proofs, stations, blocks,
+    panels: panelMinutes(sheets.model, sheets.kits, wiring),
+    minutes: { planned: steps.reduce((s, x) => s + x.minutes, 0), spent: Object.values(order.steps).reduce((s, x) => s + x.seconds, 0) / 60 },
+  };
+}
+
+/** Where an order stands on its way through the shop: the first station that is not settled. */
+export function currentStation(order: Order, a: Assessment): Station {
+  if (order.status === 'sealed') return 'handover';
+  const begun = Object.values(order.steps).some((s) => s.status !== 'todo') || order.running !== null;
+  if (begun) return a.steps.some((s) => stepState(order, s.id).status === 'todo') ? 'bench' : 'handover';
+  if (a.stations.arrive.verdict === 'unknown' || !order.unit.identity) return 'arrive';
+  if (!order.kits.length || a.stations.fit.verdict === 'fails') return 'fit';
+  if (a.stations.power.verdict === 'fails' || a.stations.power.verdict === 'unknown') return 'power';
+  if (a.stations.wire.verdict === 'fails' || a.stations.wire.verdict === 'unknown') return 'wire';
+  if (a.stations.lamps.verdict === 'unknown' || a.stations.lamps.verdict === 'fails') return 'lamps';
+  return 'bench';
+}

@@ -1,0 +1,175 @@
+import type { EventBody, OrderCommand } from '#model/event';
+import type { Kit } from '#model/kit';
+import type { Order } from '#model/order';
+import type { Role } from '#model/person';
+import type { SheetRef, Sheets } from '#model/sheet';
+import { may, whoMay } from '../people/permissions';
+import { round } from '../sum';
+import { GAUGES } from '../wire/tables';
+import { FUSE_SIZES } from '../wire/fuse';
+import { judgeReading } from '../plan/judge';
+import type { Assessment } from './assess';
+import { readingVerdict, stepState } from './assess';
+
+/** A command that may not be carried out, with a message for the person. `role` refusals are a matter of who asks. */
+export class Refused extends Error {
+  override readonly name = 'Refused';
+  constructor(
+    message: string,
+    readonly why: 'role' | 'state' | 'input' = 'state',
+    readonly path?: string,
+  ) {
+    super(message);
+  }
+}
+
+export interface Context {
+  role: Role;
+  sheets: Sheets;
+  assessment: Assessment;
+  /** the newest revision of a kit, if there is one */
+  kit: (id: string) => { ref: SheetRef; kit: Kit } | null;
+  people: readonly string[];
+  /** the hash of the hand-over sheet as it is sealed, SHA-256 in hex */
+  seal: () => string;
+}
+
+/** Commands that a sealed order still takes. */
+const AFTER_SEAL: OrderCommand['type'][] = ['addition.made'];
+
+/**
+ * Decides a command on an order: either the event to record, complete, or a refusal with its reason.
+ * @throws Refused
+ */
+export function decide(command: OrderCommand, order: Order, c: Context): EventBody {
+  if (!may(c.role, command.type)) throw new Refused(whoMay(command.type), 'role');
+  if (order.status === 'sealed' && !AFTER_SEAL.includes(command.type)) throw new Refused('This order is sealed: what was recorded stays as it is. Add a dated addition instead.');
+  const planned = (id: string) => {
+    const step = c.assessment.steps.find((s) => s.id === id);
+    if (!step) throw new Refused(`There is no step “${id}” in this order as it is planned now.`, 'input', 'step');
+    return step;
+  };
+  const nextAfter = (id: string) => {
+    const i = c.assessment.steps.findIndex((s) => s.id === id);
+    const todo = (s: { id: string }) => s.id !== id && stepState(order, s.id).status === 'todo';
+    return (c.assessment.steps.slice(i + 1).find(todo) ?? c.assessment.steps.find(todo))?.id ?? null;
+  };
+  switch (command.type) {
+    case 'arrive.changed': {
+      const { build, year } = command.patch;
+      if (build !== undefined && !c.sheets.model.builds.some((b) => b.id === build)) throw new Refused(`${c.sheets.model.name} has no build “${build}”.`, 'input', 'build');
+      if (year !== undefined && (year < c.sheets.model.years.from || year > c.sheets.model.years.to))
+        throw new Refused(`${c.sheets.model.name} was made from ${c.sheets.model.years.from} to ${c.sheets.model.years.to}.`, 'input', 'year');
+      return command;
+    }
+    case 'fitted.removed':
+      if (!order.fitted.some((f) => f.id === command.id)) throw new Refused('That is not on the list of what is already fitted.', 'input', 'id');
+      return command;
+    case 'kit.added': {
+      const found = c.kit(command.kit);
+      if (!found) throw new Refused(`There is no kit “${command.kit}” in the sheets.`, 'input', 'kit');
+      if (order.kits.some((k) => k.kit.id === command.kit)) throw new Refused(`${found.kit.name} is already chosen.`);
+      return { type: 'kit.added', kit: found.ref };
+    }
+    case 'kit.removed': {
+      if (!order.kits.some((k) => k.kit.id === command.kit)) throw new Refused('That kit is not on this order.', 'input', 'kit');
+      const begun = c.assessment.steps.find((s) => s.kit === command.kit && stepState(order, s.id).status === 'done');
+      if (begun) throw new Refused(`“${begun.title}” is already done: reopen the steps of this kit before taking it off the order.`);
+      return command;
+    }
+    case 'box.counted': {
+      const kit = c.sheets.kits.find((k) => k.id === command.kit);
+      if (!kit?.box[command.item]) throw new Refused('That is not in the box of a chosen kit.', 'input', 'item');
+      return command;
+    }
+    case 'wire.overridden':
+      return decideOverride(command, c);
+    case 'bench.assigned':
+      if (command.to !== null && !c.people.includes(command.to)) throw new Refused(`Nobody here is called “${command.to}”.`, 'input', 'to');
+      return command;
+    case 'step.started':
+      planned(command.step);
+      return command;
+    case 'timer.stopped':
+      if (!order.running) throw new Refused('No clock is running.');
+      return command;
+    case 'reading.taken': {
+      const step = planned(command.step);
+      const r = step.readings.find((x) => x.id === command.reading);
+      if (!r) throw new Refused(`“${step.title}” has no reading “${command.reading}”.`, 'input', 'reading');
+      if (r.expected.unit === 'yes' && command.value !== 0 && command.value !== 1) throw new Refused('This is answered yes or no.', 'input', 'value');
+      return { ...command, label: `${step.title}: ${r.label}`, expected: r.expected, verdict: judgeReading(command.value, r.expected) };
+    }
+    case 'step.done': {
+      const step = planned(command.step);
+      if (stepState(order, step.id).status === 'done') throw new Refused(`“${step.title}” is already done.`);
+      const missing = step.readings.find((r) => readingVerdict(order, step, r.id) === null);
+      if (missing) throw new Refused(`Read “${missing.label}” first.`);
+      const failing = step.readings.find((r) => readingVerdict(order, step, r.id) === 'fails');
+      if (failing) throw new Refused(`“${failing.label}” is out of its band: put it right and read again, or skip the step with a reason.`);
+      if (step.stage === 'close') {
+        const open = c.assessment.proofs.find((p) => p.state === 'missing' || p.state === 'failing');
+        if (open) throw new Refused(`Prove before closing: “${open.step.title}” is ${open.state === 'failing' ? 'failing' : 'not proved yet'}.`);
+      }
+      return { ...command, title: step.title, next: nextAfter(step.id) };
+    }
+    case 'step.skipped': {
+      const step = planned(command.step);
+      return { ...command, title: step.title, next: nextAfter(step.id) };
+    }
+    case 'step.reopened': {
+      const step = planned(command.step);
+      if (stepState(order, step.id).status === 'todo') throw new Refused(`“${step.title}” is not done yet.`);
+      return { ...command, title: step.title };
+    }
+    case 'proof.overridden': {
+      const proof = c.assessment.proofs.find((p) => p.step.id === command.proof);
+      if (!proof) throw new Refused('That is not a proof of this order.', 'input', 'proof');
+      if (proof.state === 'proved') throw new Refused(`“${proof.step.title}” is proved: there is nothing to pass.`);
+      return { ...command, title: proof.step.title };
+    }
+    case 'order.sealed':
+      if (c.assessment.blocks.length) throw new Refused(`Not yet: ${c.assessment.blocks[0]}${c.assessment.blocks.length > 1 ? `, and ${c.assessment.blocks.length - 1} more` : ''}.`);
+      return { type: 'order.sealed', sheetHash: c.seal() };
+    case 'addition.made':
+      if (order.status !== 'sealed') throw new Refused('Additions are for sealed orders; this one is still open, so add a finding.');
+      return command;
+    default:
+      return command;
+  }
+}
+
+/** An override must be possible, and an unsafe one needs a lead with a reason. */
+function decideOverride(command: Extract<OrderCommand, { type: 'wire.overridden' }>, c: Context): EventBody {
+  const circuit = c.assessment.wiring.circuits.find((x) => x.id === command.circuit);
+  if (!circuit) throw new Refused('That circuit is not on this order.', 'input', 'circuit');
+  const { field, value } = command;
+  const bad = (message: string) => new Refused(message, 'input', 'value');
+  const lead = c.role === 'lead' || c.role === 'owner';
+  let unsafe: string | null = null;
+  switch (field) {
+    case 'awg':
+      if (typeof value !== 'number' || !(GAUGES as readonly number[]).includes(value)) throw bad('Choose one of the stocked gauges.');
+      break;
+    case 'fuseA':
+      if (typeof value !== 'number' || !FUSE_SIZES.includes(value)) throw bad(`There is no ${value} A fuse: ${FUSE_SIZES.join(', ')}.`);
+      if (circuit.ampacityA !== null && value > circuit.ampacityA) unsafe = `a ${value} A fuse is above the ${round(circuit.ampacityA)} A that the wire may carry`;
+      break;
+    case 'lengthM':
+      if (typeof value !== 'number' || value <= 0 || value > 60) throw bad('A length is above 0 and at most 60 m.');
+      break;
+    case 'mode':
+      if (value !== 'direct' && value !== 'relay') throw bad('Direct or through a relay.');
+      if (value === 'direct' && circuit.circuit.relay === 'required') unsafe = 'the kit’s maker calls for a relay';
+      break;
+    case 'feed': {
+      const cand = circuit.candidates.find((x) => x.point.id === value);
+      if (!cand) throw bad('That feed is not on this unit.');
+      if (!cand.accepted) unsafe = cand.reason;
+      break;
+    }
+  }
+  if (unsafe && !lead) throw new Refused(`Unsafe: ${unsafe}. A lead may pass it, with a reason.`, 'role', 'value');
+  if (unsafe && !command.reason) throw new Refused(`Unsafe: ${unsafe}. Give the reason why it is right here.`, 'input', 'reason');
+  return command;
+}

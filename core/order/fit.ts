@@ -1,0 +1,74 @@
+import type { Verdict } from '#model/common';
+import type { Fit, Kit } from '#model/kit';
+import type { Order } from '#model/order';
+import type { Sheets } from '#model/sheet';
+import type { UnitModel } from '#model/unit-model';
+import { worst } from '../verdict';
+
+export interface KitFit {
+  kit: Kit;
+  verdict: Verdict;
+  says: string;
+  rule: Fit | null;
+  /** kits that must come first and are not chosen: any one of each list will do */
+  needs: { anyOf: string[]; why: string }[];
+  missingPlaces: string[];
+  box: { item: string; need: number; counted: number | null }[];
+}
+
+const applies = (f: Fit, model: UnitModel, year: number, build: string): boolean =>
+  (!f.models || f.models.includes(model.id)) && (!f.kinds || f.kinds.includes(model.kind)) && (!f.years || (year >= f.years.from && year <= f.years.to)) && (!f.builds || f.builds.includes(build));
+
+/** The first rule of a kit that speaks of this model, year and build; null when none does. */
+export const fitRule = (kit: Kit, model: UnitModel, year: number, build: string): Fit | null => kit.fits.find((f) => applies(f, model, year, build)) ?? null;
+
+/** Whether one kit belongs on the order's unit, and why not. */
+export function judgeFit(kit: Kit, order: Pick<Order, 'unit' | 'kits'>, model: UnitModel): KitFit {
+  const { year, build } = order.unit;
+  const chosen = order.kits.map((k) => k.kit.id);
+  const rule = fitRule(kit, model, year, build);
+  const places = new Set(model.places.map((p) => p.id));
+  const missingPlaces = [...new Set([...kit.devices.map((d) => d.place), ...kit.steps.map((s) => s.place)])].filter((p) => !places.has(p));
+  const needs = kit.needs
+    .filter((n) => (!n.when || n.when.includes(model.kind)) && (!n.models || n.models.includes(model.id)) && !n.anyOf.some((id) => chosen.includes(id)))
+    .map(({ anyOf, why }) => ({ anyOf, why }));
+  const counted = order.kits.find((k) => k.kit.id === kit.id)?.box ?? {};
+  const box = kit.box.map((b, i) => ({ item: b.item, need: b.count, counted: counted[i] ?? null }));
+  const short = box.filter((b) => b.counted !== null && b.counted < b.need);
+  const verdicts: Verdict[] = [];
+  const says: string[] = [];
+  if (!rule) {
+    verdicts.push('fails');
+    says.push(`the maker lists no fit for ${model.name}, ${year}, build ${build}`);
+  } else if (!rule.fits) {
+    verdicts.push('fails');
+    says.push(rule.note ?? 'the maker says it does not fit this build');
+  } else if (missingPlaces.length) {
+    verdicts.push('fails');
+    says.push(`this unit has no place “${missingPlaces[0]}”`);
+  }
+  if (rule?.fits && rule.note) {
+    verdicts.push('tight');
+    says.push(rule.note);
+  }
+  for (const n of needs) {
+    verdicts.push('fails');
+    says.push(n.why);
+  }
+  if (short.length) {
+    verdicts.push('tight');
+    says.push(`box short of ${short.map((s) => `${s.need - s.counted!} × ${s.item}`).join(', ')}`);
+  }
+  return { kit, verdict: worst(verdicts), says: says.join('; ') || `fits ${model.name} ${year}, build ${build}`, rule, needs, missingPlaces, box };
+}
+
+/** Every chosen kit in turn, and parts in hand of parts needed. */
+export function checkFit(order: Order, sheets: Sheets): { kits: KitFit[]; verdict: Verdict; parts: { inHand: number; needed: number } } {
+  const kits = sheets.kits.map((k) => judgeFit(k, order, sheets.model));
+  const boxes = kits.flatMap((k) => k.box);
+  return {
+    kits,
+    verdict: worst(kits.map((k) => k.verdict)),
+    parts: { inHand: boxes.reduce((s, b) => s + Math.min(b.counted ?? 0, b.need), 0), needed: boxes.reduce((s, b) => s + b.need, 0) },
+  };
+}

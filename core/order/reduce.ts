@@ -1,0 +1,101 @@
+import type { OrderEvent } from '#model/event';
+import type { Order, StepState } from '#model/order';
+
+const seconds = (from: string, to: string) => Math.max(0, (Date.parse(to) - Date.parse(from)) / 1000);
+
+/** Nobody stands at one step for longer than this without touching the tablet: what is over is not counted. */
+const LONGEST_STEP_S = 4 * 3600;
+
+function withStep(order: Order, id: string, change: (s: StepState) => StepState): Order {
+  const before = order.steps[id] ?? { status: 'todo', seconds: 0, readings: {} };
+  return { ...order, steps: { ...order.steps, [id]: change(before) } };
+}
+
+/** Stops the running timer, giving its time to its step. */
+function stopTimer(order: Order, at: string): Order {
+  if (!order.running) return order;
+  const { step, since } = order.running;
+  return { ...withStep(order, step, (s) => ({ ...s, seconds: s.seconds + Math.min(LONGEST_STEP_S, seconds(since, at)) })), running: null };
+}
+
+/**
+ * Applies one event to an order's state. Pure: the state at any time is its events applied in turn.
+ * @param order null before `order.opened`
+ */
+export function applyEvent(order: Order | null, id: string, event: OrderEvent): Order {
+  const { body, at, by } = event;
+  if (body.type === 'order.opened') {
+    const o = body.opening;
+    return {
+      id, number: body.number, version: event.seq, openedAt: at, status: 'open', sealedAt: null, assignee: null,
+      unit: { model: o.model, build: o.build, year: o.year, identity: o.identity, meterValue: o.meterValue },
+      owner: o.owner, promisedAt: o.promisedAt, wishes: o.wishes, condition: o.condition, fitted: o.fitted, restVolts: o.restVolts,
+      kits: [], overrides: [], facts: {}, steps: {}, running: null, findings: [], proofOverrides: [], signature: null, additions: [], kept: [],
+    };
+  }
+  if (!order) throw new Error(`event ${event.seq} of order ${id} comes before it was opened`);
+  return { ...change(order, event, at, by), version: event.seq };
+}
+
+function change(order: Order, { body }: OrderEvent, at: string, by: string): Order {
+  switch (body.type) {
+    case 'order.opened':
+      return order;
+    case 'arrive.changed': {
+      const { build, year, identity, meterValue, ...rest } = body.patch;
+      const unit = { ...order.unit, ...(build !== undefined && { build }), ...(year !== undefined && { year }), ...(identity !== undefined && { identity }), ...(meterValue !== undefined && { meterValue }) };
+      return { ...order, ...rest, unit };
+    }
+    case 'fitted.added':
+      return { ...order, fitted: [...order.fitted.filter((f) => f.id !== body.item.id), body.item] };
+    case 'fitted.removed':
+      return { ...order, fitted: order.fitted.filter((f) => f.id !== body.id) };
+    case 'kit.added':
+      return { ...order, kits: [...order.kits.filter((k) => k.kit.id !== body.kit.id), { kit: body.kit, box: {} }] };
+    case 'kit.removed':
+      return { ...order, kits: order.kits.filter((k) => k.kit.id !== body.kit), overrides: order.overrides.filter((o) => !o.circuit.startsWith(`${body.kit}/`)) };
+    case 'box.counted':
+      return { ...order, kits: order.kits.map((k) => (k.kit.id === body.kit ? { ...k, box: { ...k.box, [body.item]: body.count } } : k)) };
+    case 'wire.overridden':
+      return {
+        ...order,
+        overrides: [...order.overrides.filter((o) => o.circuit !== body.circuit || o.field !== body.field), { circuit: body.circuit, field: body.field, value: body.value, reason: body.reason, at, by }],
+      };
+    case 'wire.override-cleared':
+      return { ...order, overrides: order.overrides.filter((o) => o.circuit !== body.circuit || o.field !== body.field) };
+    case 'fact.told':
+      return { ...order, facts: { ...order.facts, [body.key]: body.value } };
+    case 'bench.assigned':
+      return { ...order, assignee: body.to };
+    case 'step.started':
+      return { ...stopTimer(order, at), running: { step: body.step, since: at, by } };
+    case 'timer.stopped':
+      return stopTimer(order, at);
+    case 'step.done':
+    case 'step.skipped': {
+      const stopped = stopTimer(order, at);
+      const settled = withStep(stopped, body.step, (s) => ({ ...s, status: body.type === 'step.done' ? 'done' : 'skipped', reason: body.type === 'step.skipped' ? body.reason : undefined, at, by }));
+      // the clock goes on with the next step only if it was running
+      return body.next && order.running ? { ...settled, running: { step: body.next, since: at, by } } : settled;
+    }
+    case 'step.reopened':
+      return withStep(order, body.step, (s) => ({ ...s, status: 'todo', reason: undefined, at, by }));
+    case 'reading.taken':
+      return withStep(order, body.step, (s) => ({ ...s, readings: { ...s.readings, [body.reading]: { value: body.value, expected: body.expected, verdict: body.verdict, at, by } } }));
+    case 'finding.added':
+      return { ...order, findings: [...order.findings, { at, by, text: body.text, ...(body.step && { step: body.step }) }] };
+    case 'proof.overridden':
+      return { ...order, proofOverrides: [...order.proofOverrides.filter((p) => p.proof !== body.proof), { proof: body.proof, reason: body.reason, at, by }] };
+    case 'handover.signed':
+      return { ...order, signature: { name: body.name, strokes: body.strokes, at, by } };
+    case 'order.sealed':
+      return { ...stopTimer(order, at), status: 'sealed', sealedAt: at };
+    case 'addition.made':
+      return { ...order, additions: [...order.additions, { at, by, text: body.text }] };
+    case 'calc.kept':
+      return { ...order, kept: [...order.kept, { at, by, name: body.name, answer: body.answer }] };
+  }
+}
+
+/** The state after a whole history. */
+export const replay = (id: string, events: readonly OrderEvent[]): Order => events.reduce<Order | null>((o, e) => applyEvent(o, id, e), null)!;

@@ -1,0 +1,68 @@
+import type { EventBody } from '#model/event';
+import { WISHES } from '#model/wish';
+import { awgName } from '../wire/resistance';
+
+const UNIT: Record<string, string> = { V: 'V', A: 'A', ohm: 'Ω', mm: 'mm', N: 'N', perMin: 'per minute', yes: '' };
+const FIELD: Record<string, string> = { build: 'build', year: 'year', identity: 'identity number', meterValue: 'meter', owner: 'owner', promisedAt: 'promise', wishes: 'wishes', restVolts: 'volts at rest', condition: 'condition' };
+
+function fieldValue(key: string, v: unknown): string {
+  if (v === null || v === '') return 'taken off';
+  if (key === 'wishes') return (v as (keyof typeof WISHES)[]).map((w) => WISHES[w]).join(', ') || 'none';
+  if (key === 'promisedAt') return String(v).slice(0, 16).replace('T', ' ');
+  return key === 'restVolts' ? `${v} V` : String(v);
+}
+
+/** What an event was, as a line of a log that a person reads and searches. */
+export function say(e: EventBody): string {
+  switch (e.type) {
+    case 'order.opened':
+      return `Taken in for ${e.opening.owner}, number ${e.opening.identity}`;
+    case 'arrive.changed':
+      return Object.entries(e.patch).map(([k, v]) => `${FIELD[k]} ${fieldValue(k, v)}`).join('; ');
+    case 'fitted.added':
+      return `Already fitted: ${e.item.name}, ${e.item.watts === null ? 'watts not known' : `${e.item.watts} W`}`;
+    case 'fitted.removed':
+      return `Not fitted after all: ${e.id}`;
+    case 'kit.added':
+      return `Kit chosen: ${e.kit.id} (sheet revision ${e.kit.revision})`;
+    case 'kit.removed':
+      return `Kit taken off: ${e.kit}`;
+    case 'box.counted':
+      return `Box of ${e.kit}: ${e.count} counted of item ${e.item + 1}`;
+    case 'wire.overridden':
+      return `${e.circuit}: ${e.field === 'awg' ? `gauge ${awgName(e.value as number)}` : e.field === 'fuseA' ? `fuse ${e.value} A` : e.field === 'lengthM' ? `length ${e.value} m` : `${e.field} ${e.value}`} by hand${e.reason ? `: ${e.reason}` : ''}`;
+    case 'wire.override-cleared':
+      return `${e.circuit}: ${e.field} back to what Kadro chose`;
+    case 'fact.told':
+      return `Told: ${e.label} ${e.value === true ? 'yes' : e.value === false ? 'no' : e.value}`;
+    case 'bench.assigned':
+      return e.to ? `On the bench of ${e.to}` : 'On nobody’s bench';
+    case 'step.started':
+      return `Clock on ${e.step}`;
+    case 'timer.stopped':
+      return 'Clock stopped';
+    case 'step.done':
+      return `Done: ${e.title}`;
+    case 'step.skipped':
+      return `Skipped: ${e.title}, because ${e.reason}`;
+    case 'step.reopened':
+      return `Reopened: ${e.title}`;
+    case 'reading.taken': {
+      const { low, high, unit } = e.expected;
+      const band = unit === 'yes' ? '' : low !== null && high !== null ? `, expected ${low} to ${high} ${UNIT[unit]}` : low !== null ? `, expected at least ${Math.round(low)} ${UNIT[unit]}` : '';
+      return `${e.label}: ${unit === 'yes' ? (e.value === 1 ? 'yes' : 'no') : `${e.value} ${UNIT[unit]}`}${band}: ${e.verdict}`;
+    }
+    case 'finding.added':
+      return `Finding: ${e.text}`;
+    case 'proof.overridden':
+      return `Passed without proof: ${e.title}, because ${e.reason}`;
+    case 'handover.signed':
+      return `Signed by ${e.name}`;
+    case 'order.sealed':
+      return 'Handed over and sealed';
+    case 'addition.made':
+      return `Addition: ${e.text}`;
+    case 'calc.kept':
+      return `Calculation ${e.name}: ${e.answer}`;
+  }
+}

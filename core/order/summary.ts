@@ -1,0 +1,46 @@
+import type { Order, Station } from '#model/order';
+import { STATIONS } from '#model/order';
+import type { Sheets } from '#model/sheet';
+import type { UnitKind } from '#model/common';
+import { currentStation, type Assessment, type StationMark } from './assess';
+
+/** What the floor and the log show of an order without opening it; worked out at each write. */
+export interface OrderSummary {
+  unitName: string;
+  kind: UnitKind;
+  owner: string;
+  identity: string;
+  kits: { id: string; name: string }[];
+  station: Station;
+  stations: Record<Station, StationMark>;
+  waitsFor: string;
+  minutes: { planned: number; spent: number };
+  powerSays: string;
+  assignee: string | null;
+}
+
+export function summarise(order: Order, sheets: Sheets, a: Assessment): OrderSummary {
+  const station = currentStation(order, a);
+  const missing = a.fit.kits.flatMap((k) => k.box).filter((b) => b.counted !== null && b.counted < b.need);
+  const waitsFor =
+    order.status === 'sealed' ? '' : missing.length ? `parts: ${missing[0]!.item}` : station === 'fit' && a.fit.kits.some((k) => k.needs.length) ? a.fit.kits.find((k) => k.needs.length)!.says
+      : station === 'power' || station === 'wire' || station === 'lamps' ? (station === 'power' ? a.power.says : `${a.stations[station].owed} to settle`)
+      : station === 'handover' ? (a.blocks[0] ?? 'the owner') : station === 'bench' ? (order.running || order.assignee ? a.stations.bench.owed + ' to go' : 'a bay') : a.stations[station].owed;
+  return {
+    unitName: `${sheets.model.maker} ${sheets.model.name}`,
+    kind: sheets.model.kind,
+    owner: order.owner,
+    identity: order.unit.identity,
+    kits: sheets.kits.map((k) => ({ id: k.id, name: k.name })),
+    station,
+    stations: Object.fromEntries(STATIONS.map((s) => [s, a.stations[s]])) as OrderSummary['stations'],
+    waitsFor,
+    minutes: a.minutes,
+    powerSays: a.power.says,
+    assignee: order.assignee,
+  };
+}
+
+/** Words an order is found by, besides its history. */
+export const orderWords = (order: Order, s: OrderSummary): string =>
+  [String(order.number), s.unitName, s.kind, s.owner, s.identity, ...s.kits.map((k) => k.name), order.condition, order.assignee ?? ''].join(' ');

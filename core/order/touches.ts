@@ -1,0 +1,54 @@
+import type { EventBody, OrderCommand } from '#model/event';
+
+/**
+ * The parts of an order that an event or a command touches. Two changes made at once clash only when they touch the
+ * same part; a part that ends in `*` stands for everything under it.
+ */
+export function touches(c: EventBody | OrderCommand): string[] {
+  switch (c.type) {
+    case 'order.opened':
+    case 'order.sealed':
+      return ['*'];
+    case 'arrive.changed':
+      return Object.keys(c.patch).map((k) => `arrive.${k}`);
+    case 'fitted.added':
+      return [`fitted.${c.item.id}`];
+    case 'fitted.removed':
+      return [`fitted.${c.id}`];
+    case 'kit.added':
+      return [`kit.${typeof c.kit === 'string' ? c.kit : c.kit.id}`];
+    case 'kit.removed':
+      return [`kit.${c.kit}`];
+    case 'box.counted':
+      return [`box.${c.kit}.${c.item}`];
+    case 'wire.overridden':
+    case 'wire.override-cleared':
+      return [`wire.${c.circuit}.${c.field}`];
+    case 'fact.told':
+      return [`fact.${c.key}`];
+    case 'bench.assigned':
+      return ['assignee'];
+    case 'step.started':
+    case 'timer.stopped':
+      return ['timer'];
+    case 'step.done':
+    case 'step.skipped':
+    case 'step.reopened':
+      return [`step.${c.step}`];
+    case 'reading.taken':
+      return [`reading.${c.step}.${c.reading}`];
+    case 'proof.overridden':
+      return [`proof.${c.proof}`];
+    case 'handover.signed':
+      return ['signature'];
+    case 'finding.added':
+    case 'addition.made':
+    case 'calc.kept':
+      return [];
+  }
+}
+
+const clash = (a: string, b: string) => a === b || a === '*' || b === '*';
+
+/** Whether a change made on an older version may still be applied after what came between. */
+export const clashes = (mine: OrderCommand, between: readonly EventBody[]): EventBody[] => between.filter((e) => touches(e).some((t) => touches(mine).some((m) => clash(t, m))));

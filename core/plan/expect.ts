@@ -1,0 +1,82 @@
+import type { StepReading } from '#model/kit';
+import type { Expected } from '#model/reading';
+import type { PowerPoint, UnitModel } from '#model/unit-model';
+import { voltsFromSoc } from '../energy/battery';
+import type { Budget } from '../energy/budget';
+import type { PlannedCircuit } from '../circuit/wiring';
+import { round } from '../sum';
+
+// Bands around what a healthy unit shows. The widths are common practice, no source.
+const DEAD_V = 0.3;
+const METER_V = 0.15;
+/** the trade's own figures: a 12 V reducer gives about 11.9 V, and some regulate up to 13.8 V */
+const REDUCER_BAND = [11.5, 13.9] as const;
+
+const r2 = (x: number) => Math.round(x * 100) / 100;
+
+/** Volts of the unit's bank at rest, from 40 % of charge to full. */
+export function restBand(model: UnitModel): [number, number] {
+  const { battery } = model.electrical;
+  const k = (battery.count * battery.voltsEach) / 12;
+  return [r2(voltsFromSoc(battery.chemistry, 0.4) * k), r2((voltsFromSoc(battery.chemistry, 1) + METER_V) * k)];
+}
+
+/** Volts where a feed is live with the engine off. */
+export function liveBand(model: UnitModel, point: PowerPoint): [number, number] {
+  if (point.kind === 'reducer-output') return [...REDUCER_BAND];
+  const [low, high] = restBand(model);
+  const share = point.volts / model.electrical.systemV;
+  return [r2(low * share * 0.98), r2(high * share)];
+}
+
+export const deadExpected = (): Expected => ({ low: 0, high: DEAD_V, unit: 'V', why: 'dead with the key off' });
+
+export function liveExpected(model: UnitModel, point: PowerPoint): Expected {
+  const [low, high] = liveBand(model, point);
+  const what = point.kind === 'reducer-output' ? 'a reducer with its trigger connected; about 7.4 V means the trigger lead is not connected' : point.volts > 20 ? `pack volts on this wire, not 12 V` : 'battery volts, engine off';
+  return { low, high, unit: 'V', why: what };
+}
+
+/** Volts at the far end of a circuit with everything on: the supply's band less the computed drop, with half of it again for joints. */
+export function supplyExpected(model: UnitModel, c: PlannedCircuit, running: boolean): Expected {
+  const drop = c.dropV ?? 0;
+  const source = model.electrical.source;
+  const [low, high] = c.feed && c.feed.kind !== 'reducer-output' && source.kind !== 'none' && running ? [source.regulatedV - 0.8, source.regulatedV + 0.4] : c.feed ? liveBand(model, c.feed) : restBand(model);
+  return { low: r2(low - drop * 1.5), high: r2(high), unit: 'V', why: `${running && source.kind !== 'none' ? 'engine running' : 'as fed'}, less ${round(drop, 2)} V of drop` };
+}
+
+/** Charging volts at idle with all on; where the budget says the source cannot carry it, only the battery's own volts are expected. */
+export function chargingExpected(model: UnitModel, budget: Budget): Expected {
+  const source = model.electrical.source;
+  if (source.kind === 'none') {
+    const [low, high] = restBand(model);
+    return { low, high, unit: 'V', why: 'pack volts: there is no charging source on the unit' };
+  }
+  const idle = budget.checks.find((c) => c.id === 'idle');
+  if (idle?.verdict === 'fails') return { low: r2(voltsFromSoc(model.electrical.battery.chemistry, 0.3)), high: source.regulatedV + 0.4, unit: 'V', why: `the source is ${idle.says}: the battery helps, so battery volts are right` };
+  return { low: r2(source.regulatedV - 0.9), high: r2(source.regulatedV + 0.4), unit: 'V', why: 'the source carries everything at idle' };
+}
+
+export function parkedExpected(budget: Budget): Expected {
+  const ma = Number(budget.checks.find((c) => c.id === 'parked')?.sum.find((l) => l.label === 'Parked draw')?.value ?? 0);
+  return { low: 0, high: r2((ma * 1.5 + 5) / 1000), unit: 'A', why: `${round(ma)} mA planned with the key off, half as much again allowed` };
+}
+
+/** What a kit's own reading should be on this unit. */
+export function kitExpected(reading: StepReading, model: UnitModel, budget: Budget, circuit: PlannedCircuit | undefined): Expected {
+  const e = reading.expect;
+  switch (e.kind) {
+    case 'band':
+      return { low: e.low, high: e.high, unit: reading.unit, why: 'the kit’s maker gives this band' };
+    case 'yes':
+      return { low: null, high: null, unit: 'yes', why: 'must be so' };
+    case 'rest': {
+      const [low, high] = restBand(model);
+      return { low, high, unit: 'V', why: 'at rest, nothing running' };
+    }
+    case 'charging':
+      return chargingExpected(model, budget);
+    case 'supply':
+      return circuit ? supplyExpected(model, circuit, true) : { low: null, high: null, unit: 'V', why: 'no circuit to work it out from' };
+  }
+}

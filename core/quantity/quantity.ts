@@ -1,0 +1,104 @@
+import { ImpossibleInput } from '../errors';
+
+/** What kinds of quantity people type and read; the first unit of each is the SI unit that is stored. */
+const UNITS = {
+  length: { m: 1, mm: 0.001, cm: 0.01, in: 0.0254, '"': 0.0254, '″': 0.0254, ft: 0.3048, "'": 0.3048, '′': 0.3048 },
+  smallLength: { mm: 1, cm: 10, m: 1000, in: 25.4, '"': 25.4, '″': 25.4, ft: 304.8, "'": 304.8, '′': 304.8 },
+  force: { N: 1, kN: 1000, lbf: 4.4482216152605, lb: 4.4482216152605, lbs: 4.4482216152605, kg: 9.80665 },
+  volts: { V: 1, mV: 0.001 },
+  amps: { A: 1, mA: 0.001 },
+  ohms: { Ω: 1, ohm: 1, mΩ: 0.001, kΩ: 1000 },
+  watts: { W: 1, kW: 1000 },
+  mass: { kg: 1, lb: 0.45359237, lbs: 0.45359237 },
+  rate: { 'per min': 1, '/min': 1, Hz: 60 },
+  plain: {},
+} as const;
+export type QuantityKind = keyof typeof UNITS;
+export type UnitSystem = 'imperial' | 'metric';
+
+/** The unit a bare number is taken in, and figures are shown in. */
+export const HOME_UNIT: Record<QuantityKind, Record<UnitSystem, string>> = {
+  length: { imperial: 'ft', metric: 'm' },
+  smallLength: { imperial: 'in', metric: 'mm' },
+  force: { imperial: 'lbf', metric: 'N' },
+  volts: { imperial: 'V', metric: 'V' },
+  amps: { imperial: 'A', metric: 'A' },
+  ohms: { imperial: 'Ω', metric: 'Ω' },
+  watts: { imperial: 'W', metric: 'W' },
+  mass: { imperial: 'lb', metric: 'kg' },
+  rate: { imperial: 'per min', metric: 'per min' },
+  plain: { imperial: '', metric: '' },
+};
+
+const NUMBER = /^([+-]?(?:\d+\s+\d+\/\d+|\d+\/\d+|\d+(?:[.,]\d+)?|[.,]\d+))\s*/;
+
+function toNumber(text: string): number {
+  const mixed = /^([+-]?)(?:(\d+)\s+)?(\d+)\/(\d+)$/.exec(text.trim());
+  if (mixed) {
+    const value = Number(mixed[2] ?? 0) + Number(mixed[3]) / Number(mixed[4]);
+    return mixed[1] === '-' ? -value : value;
+  }
+  return Number(text.replace(',', '.'));
+}
+
+/**
+ * Reads what a person typed, such as `3/4in`, `19 mm`, `9ft 2in`, `12.4` or `35 lb`, into the kind's SI unit.
+ * A bare number is in the shop's home unit.
+ * @throws ImpossibleInput saying what was not understood
+ */
+export function parseQuantity(typed: string, kind: QuantityKind, system: UnitSystem): number {
+  const units = UNITS[kind] as Record<string, number>;
+  const home = HOME_UNIT[kind][system];
+  let rest = typed.trim();
+  if (!rest) throw new ImpossibleInput('type a figure');
+  let total = 0;
+  let parts = 0;
+  while (rest) {
+    const n = NUMBER.exec(rest);
+    if (!n) throw new ImpossibleInput(`“${typed.trim()}” is not a figure${home ? ` in ${home}` : ''}`);
+    const value = toNumber(n[1]!);
+    if (!Number.isFinite(value)) throw new ImpossibleInput(`“${typed.trim()}” is not a figure`);
+    rest = rest.slice(n[0].length);
+    const unit = /^[^\d\s.,+-]+(?:\s?min)?/.exec(rest)?.[0] ?? '';
+    rest = rest.slice(unit.length).trim();
+    if (!unit && (parts || rest)) throw new ImpossibleInput(`“${typed.trim()}” is two figures: say their units`);
+    const known = Object.keys(units).find((u) => u === unit) ?? Object.keys(units).find((u) => u.toLowerCase() === unit.toLowerCase());
+    if (unit && known === undefined) throw new ImpossibleInput(`“${unit}” is not a unit for this: use ${Object.keys(units).filter((u) => /\w|Ω/.test(u)).join(', ') || 'a bare number'}`);
+    const factor = unit ? units[known!]! : (units[home] ?? 1);
+    total += (parts && total < 0 ? -1 : 1) * value * factor;
+    parts++;
+    if (parts > 3) throw new ImpossibleInput(`“${typed.trim()}” has too many parts`);
+  }
+  return total;
+}
+
+/** A figure as people read it: at most `digits` significant digits, no trailing zeros, a thin place for thousands. */
+export function figure(value: number, digits = 3): string {
+  if (!Number.isFinite(value)) return '–';
+  if (value === 0) return '0';
+  const abs = Math.abs(value);
+  if (abs >= 1000) return Math.round(value).toLocaleString('en-US');
+  const rounded = Number(value.toPrecision(digits));
+  const text = Math.abs(rounded) >= 100 ? String(Math.round(rounded)) : String(rounded);
+  return text.includes('e') ? rounded.toFixed(6).replace(/0+$/, '') : text;
+}
+
+/** An SI figure with its unit in the shop's system: metres as `9 ft 2 in`, millimetres as `3/4 in` to the sixteenth. */
+export function showQuantity(si: number, kind: QuantityKind, system: UnitSystem, digits = 3): string {
+  const unit = HOME_UNIT[kind][system];
+  if (kind === 'length' && system === 'imperial') {
+    const inches = Math.round(si / 0.0254);
+    const sign = inches < 0 ? '−' : '';
+    const [ft, inch] = [Math.floor(Math.abs(inches) / 12), Math.abs(inches) % 12];
+    return sign + (ft ? `${ft} ft${inch ? ` ${inch} in` : ''}` : `${inch} in`);
+  }
+  if (kind === 'smallLength' && system === 'imperial') {
+    const sixteenths = Math.round((si / 25.4) * 16);
+    const [whole, part] = [Math.trunc(sixteenths / 16), Math.abs(sixteenths % 16)];
+    if (!part || Math.abs(whole) >= 12) return `${figure(si / 25.4, 3)} in`;
+    const common = part % 8 === 0 ? 8 : part % 4 === 0 ? 4 : part % 2 === 0 ? 2 : 1;
+    return `${whole ? `${whole} ` : ''}${part / common}/${16 / common} in`;
+  }
+  const factor = (UNITS[kind] as Record<string, number>)[unit] ?? 1;
+  return `${figure(si / factor, digits)}${unit ? ` ${unit}` : ''}`;
+}

@@ -1,0 +1,41 @@
+import { findNodeAtLocation, parseTree, printParseErrorCode, type ParseError } from 'jsonc-parser';
+import type { z } from 'zod';
+import { SheetFile } from '#model/sheet';
+
+/** One thing wrong with a sheet file: the line it stands on (from 1), the field, and what is wrong. */
+export interface SheetProblem {
+  line: number;
+  field: string;
+  message: string;
+}
+
+const lineAt = (text: string, offset: number) => text.slice(0, offset).split('\n').length;
+
+function describe(issue: z.core.$ZodIssue): string {
+  if (issue.code === 'invalid_type' && issue.input === undefined) return 'is missing';
+  if (issue.code === 'unrecognized_keys') return `is not a field of this format`;
+  if (issue.code === 'invalid_value') return `must be one of ${issue.values.map(String).join(', ')}`;
+  return issue.message.replace(/^Invalid input: /, '').replace(/^Too small: /, '').replace(/^Too big: /, '');
+}
+
+/**
+ * Reads a sheet file's text. Every problem names its line and field, so that the file can be mended and read again.
+ * @param most how many problems to list
+ */
+export function readSheet(text: string, most = 20): { sheet: SheetFile; problems: [] } | { sheet: null; problems: SheetProblem[] } {
+  const errors: ParseError[] = [];
+  const tree = parseTree(text, errors, { allowTrailingComma: false, disallowComments: true });
+  if (errors.length || !tree)
+    return { sheet: null, problems: (errors.length ? errors : [{ error: 1, offset: 0, length: 0 }]).slice(0, most).map((e) => ({ line: lineAt(text, e.offset), field: '', message: `not JSON here: ${printParseErrorCode(e.error).replace(/([A-Z])/g, ' $1').trim().toLowerCase()}` })) };
+  const parsed = SheetFile.safeParse(JSON.parse(text), { reportInput: true });
+  if (parsed.success) return { sheet: parsed.data, problems: [] };
+  const problems = parsed.error.issues.flatMap((issue) => {
+    const paths = issue.code === 'unrecognized_keys' ? issue.keys.map((k) => [...issue.path, k]) : [issue.path];
+    return paths.map((path) => {
+      let node = undefined;
+      for (let n = path.length; n >= 0 && !node; n--) node = findNodeAtLocation(tree, path.slice(0, n) as (string | number)[]);
+      return { line: lineAt(text, (node ?? tree).offset), field: path.join('.'), message: describe(issue) };
+    });
+  });
+  return { sheet: null, problems: problems.slice(0, most) };
+}

@@ -1,0 +1,144 @@
+import { z } from 'zod';
+import { Awg, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitKind, WireColour, words } from './common';
+import { PowerPointKind } from './unit-model';
+
+/** How a device draws. `watts` null means the maker does not say: verdicts that need it are *not known*. */
+export const Load = z.strictObject({
+  watts: nonNegative.nullable(),
+  volts: positive.default(12),
+  kind: z.enum(['continuous', 'intermittent', 'burst']),
+  /** share of the time a continuous load is really on or drawing its full watts */
+  share: z.number().min(0).max(1).default(1),
+  /** used with the engine off, such as lamps at anchor or music at a stop */
+  engineOff: z.boolean().default(false),
+});
+export type Load = z.infer<typeof Load>;
+
+export const Device = z.strictObject({
+  id: Slug,
+  name: words(80),
+  place: Slug,
+  equipment: z.strictObject({ function: EquipmentFunction, colour: LightColour.optional() }).optional(),
+  load: Load.optional(),
+  standbyMa: nonNegative.default(0),
+  massKg: nonNegative.default(0),
+});
+export type Device = z.infer<typeof Device>;
+
+export const Joint = z.enum(['crimp-shrink', 'crimp-solder', 'solder-sleeve', 'piercing-tap', 'factory-plug', 'ring']);
+export type Joint = z.infer<typeof Joint>;
+
+/** One feed with its wire, fuse and devices. */
+export const Circuit = z.strictObject({
+  id: Slug,
+  name: words(80),
+  devices: z.array(Slug).min(1),
+  /** `either`: works on both; keyed is better while it stands parked */
+  switching: z.enum(['keyed', 'constant', 'either']),
+  relay: z.enum(['required', 'allowed', 'never']).default('allowed'),
+  /** only these kinds of power point are right, such as a battery post for a winch */
+  only: z.array(PowerPointKind).optional(),
+  /** the supply a kit makes, such as a reducer: the circuit is its input and this its output */
+  makes: z.strictObject({ id: Slug, name: words(80), place: Slug, volts: positive, ratedA: positive, efficiency: z.number().gt(0).max(1) }).optional(),
+  volts: positive.default(12),
+  dropPct: z.number().gt(0).max(20).default(10),
+  awgMin: Awg.default(18),
+  fuseMaxA: positive.optional(),
+  colour: WireColour,
+  unitColour: WireColour.optional(),
+  joint: Joint.default('crimp-shrink'),
+  terminal: words(60).default('ring'),
+});
+export type Circuit = z.infer<typeof Circuit>;
+
+export const ReadingUnit = z.enum(['V', 'A', 'ohm', 'mm', 'N', 'perMin', 'yes']);
+export type ReadingUnit = z.infer<typeof ReadingUnit>;
+
+/**
+ * What a kit's step wants read. `expect` is a plain band, a yes, or a word for a band Kadro works out from the unit:
+ * `supply` (volts at the device with the engine running), `rest` (battery volts at rest), `charging` (volts at idle, all on).
+ */
+export const StepReading = z.strictObject({
+  id: Slug,
+  label: words(120),
+  unit: ReadingUnit,
+  expect: z.discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('band'), low: z.number(), high: z.number() }),
+    z.strictObject({ kind: z.literal('yes') }),
+    z.strictObject({ kind: z.enum(['supply', 'rest', 'charging']) }),
+  ]),
+});
+export type StepReading = z.infer<typeof StepReading>;
+
+export const Stage = z.enum(['bench-test', 'mount', 'wire', 'prove', 'close']);
+export type Stage = z.infer<typeof Stage>;
+
+export const KitStep = z.strictObject({
+  id: Slug,
+  stage: Stage,
+  title: words(120),
+  text: words(600),
+  place: Slug,
+  /** other places that must be reachable too */
+  reach: z.array(Slug).default([]),
+  tool: words(120).optional(),
+  slideOnFirst: z.array(words(60)).default([]),
+  cautions: z.array(words(200)).default([]),
+  minutes: positive,
+  hands: z.union([z.literal(1), z.literal(2)]).default(1),
+  readings: z.array(StepReading).default([]),
+});
+export type KitStep = z.infer<typeof KitStep>;
+
+/** One rule of fit. The first rule that matches a unit decides; a kit with no matching rule does not fit. */
+export const Fit = z.strictObject({
+  models: z.array(Slug).optional(),
+  kinds: z.array(UnitKind).optional(),
+  years: z.strictObject({ from: z.number().int(), to: z.number().int() }).optional(),
+  builds: z.array(Slug).optional(),
+  fits: z.boolean().default(true),
+  mount: words(200).optional(),
+  note: words(400).optional(),
+});
+export type Fit = z.infer<typeof Fit>;
+
+export const Kit = z
+  .strictObject({
+    id: Slug,
+    maker: words(60),
+    name: words(80),
+    summary: words(300),
+    wishes: z.array(Slug).default([]),
+    fits: z.array(Fit).min(1),
+    needs: z.array(z.strictObject({ anyOf: z.array(Slug).min(1), when: z.array(UnitKind).optional(), models: z.array(Slug).optional(), why: words(200) })).default([]),
+    box: z.array(z.strictObject({ item: words(80), count: z.number().int().positive() })).min(1),
+    devices: z.array(Device),
+    circuits: z.array(Circuit).default([]),
+    steps: z.array(KitStep).min(1),
+    cautions: z.array(words(240)).default([]),
+    /** shown to the owner at the end */
+    owner: z.array(words(240)).default([]),
+  })
+  .superRefine((k, ctx) => {
+    const devices = new Set(k.devices.map((d) => d.id));
+    k.circuits.forEach((c, i) =>
+      c.devices.forEach((d, j) => {
+        if (!devices.has(d)) ctx.addIssue({ code: 'custom', path: ['circuits', i, 'devices', j], message: `names device “${d}”, which this kit does not have` });
+      }),
+    );
+    for (const [key, list] of [['devices', k.devices], ['circuits', k.circuits], ['steps', k.steps]] as const)
+      list.forEach((x, i) => {
+        if (list.findIndex((y) => y.id === x.id) !== i) ctx.addIssue({ code: 'custom', path: [key, i, 'id'], message: `“${x.id}” is there twice` });
+      });
+    const wired = new Map<string, number>();
+    k.circuits.forEach((c) => c.devices.forEach((d) => wired.set(d, (wired.get(d) ?? 0) + 1)));
+    k.devices.forEach((d, i) => {
+      if (d.load && !wired.has(d.id)) ctx.addIssue({ code: 'custom', path: ['devices', i], message: `“${d.name}” draws current but is on no circuit` });
+    });
+    k.steps.forEach((s, i) =>
+      s.readings.forEach((r, j) => {
+        if (r.expect.kind === 'band' && r.expect.low > r.expect.high) ctx.addIssue({ code: 'custom', path: ['steps', i, 'readings', j, 'expect'], message: 'the band is upside down: low is above high' });
+      }),
+    );
+  });
+export type Kit = z.infer<typeof Kit>;

@@ -1,0 +1,55 @@
+import type { FittedItem, OverrideField } from './event';
+import type { Reading } from './reading';
+import type { SheetRef } from './sheet';
+import type { WishId } from './wish';
+
+export const STATIONS = ['arrive', 'fit', 'power', 'wire', 'lamps', 'plan', 'bench', 'handover'] as const;
+export type Station = (typeof STATIONS)[number];
+
+export interface StepState {
+  status: 'todo' | 'done' | 'skipped';
+  reason?: string;
+  /** time on the step, seconds */
+  seconds: number;
+  at?: string;
+  by?: string;
+  readings: Record<string, Reading>;
+}
+
+export interface WireOverride {
+  circuit: string;
+  field: OverrideField;
+  value: number | string;
+  reason: string;
+  at: string;
+  by: string;
+}
+
+/** The state of one order, made only by applying its events in turn. */
+export interface Order {
+  id: string;
+  number: number;
+  version: number;
+  openedAt: string;
+  status: 'open' | 'sealed';
+  sealedAt: string | null;
+  assignee: string | null;
+  unit: { model: SheetRef; build: string; year: number; identity: string; meterValue: number | null };
+  owner: string;
+  promisedAt: string;
+  wishes: WishId[];
+  condition: string;
+  fitted: FittedItem[];
+  restVolts: number | null;
+  kits: { kit: SheetRef; box: Record<number, number> }[];
+  overrides: WireOverride[];
+  /** figures and answers the sheets lacked, by key */
+  facts: Record<string, number | boolean>;
+  steps: Record<string, StepState>;
+  running: { step: string; since: string; by: string } | null;
+  findings: { at: string; by: string; text: string; step?: string }[];
+  proofOverrides: { proof: string; reason: string; at: string; by: string }[];
+  signature: { name: string; strokes: string; at: string; by: string } | null;
+  additions: { at: string; by: string; text: string }[];
+  kept: { at: string; by: string; name: string; answer: string }[];
+}

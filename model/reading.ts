@@ -1,0 +1,22 @@
+import { z } from 'zod';
+import { ReadingUnit } from './kit';
+import { Verdict } from './common';
+
+/** What a reading should be, said before it is taken. A `yes` reading has no band. */
+export const Expected = z.object({
+  low: z.number().nullable(),
+  high: z.number().nullable(),
+  unit: ReadingUnit,
+  why: z.string(),
+});
+export type Expected = z.infer<typeof Expected>;
+
+/** A reading as it stands in the record: with what was expected of it then, and the verdict given then. */
+export const Reading = z.object({
+  value: z.number(),
+  expected: Expected,
+  verdict: Verdict,
+  at: z.string(),
+  by: z.string(),
+});
+export type Reading = z.infer<typeof Reading>;

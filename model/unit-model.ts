@@ -1,0 +1,160 @@
+import { z } from 'zod';
+import { Chemistry, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitKind, words } from './common';
+
+/** A named point in the unit's frame: x forward, y to the unit's left, z up from the ground, millimetres. */
+export const Place = z.strictObject({ id: Slug, name: words(80), x: z.number(), y: z.number(), z: z.number(), wet: z.boolean().default(false) });
+export type Place = z.infer<typeof Place>;
+
+export const Hazard = z.enum(['heat', 'moving', 'steering', 'pinch', 'wet', 'sharp']);
+export type Hazard = z.infer<typeof Hazard>;
+
+/** A way along which wires are laid, between two places. Without a measured length it is taken from the places. */
+export const Run = z.strictObject({ from: Slug, to: Slug, lengthMm: positive.optional(), hazards: z.array(Hazard).default([]) });
+export type Run = z.infer<typeof Run>;
+
+export const PowerPointKind = z.enum([
+  'battery-post', 'bus-bar-stud', 'fuse-box-screw', 'accessory-port', 'socket-plug', 'solenoid-post', 'key-wire', 'reducer-output', 'pack-tap', 'switch-panel',
+]);
+export type PowerPointKind = z.infer<typeof PowerPointKind>;
+
+/**
+ * Somewhere current may be taken from. `fuseA` is the fuse that already guards it (absent: none, the new circuit
+ * brings its own), `usedA` what is already drawn through that fuse, `volts` the nominal volts found there.
+ */
+export const PowerPoint = z.strictObject({
+  id: Slug,
+  name: words(80),
+  place: Slug,
+  kind: PowerPointKind,
+  switching: z.enum(['constant', 'keyed']),
+  volts: positive,
+  fuseA: positive.optional(),
+  usedA: nonNegative.default(0),
+  limitA: positive.optional(),
+  plug: words(60).optional(),
+  note: words(200).optional(),
+});
+export type PowerPoint = z.infer<typeof PowerPoint>;
+
+export const Panel = z.strictObject({
+  id: Slug,
+  name: words(60),
+  after: z.array(Slug).default([]),
+  hides: z.array(Slug).default([]),
+  offMinutes: nonNegative,
+  onMinutes: nonNegative,
+  fasteners: z.array(z.strictObject({ kind: words(40), count: z.number().int().positive(), tool: words(40) })).default([]),
+  hands: z.union([z.literal(1), z.literal(2)]).default(1),
+});
+export type Panel = z.infer<typeof Panel>;
+
+/** Equipment the unit left the factory with. `present` is `unknown` where it depends on how it was ordered. */
+export const Equipment = z.strictObject({
+  id: Slug,
+  name: words(80),
+  function: EquipmentFunction,
+  colour: LightColour.optional(),
+  place: Slug.optional(),
+  present: z.enum(['yes', 'unknown']).default('yes'),
+});
+export type Equipment = z.infer<typeof Equipment>;
+
+/** A point of a source's output curve: engine speed in rpm, output in amperes at the regulated volts. */
+const CurvePoint = z.tuple([nonNegative, nonNegative]);
+
+export const Source = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.enum(['stator', 'alternator', 'outboard']),
+    regulatedV: positive,
+    idleRpm: positive,
+    workingRpm: positive,
+    curve: z.array(CurvePoint).min(2, 'a curve needs at least two points'),
+  }),
+  z.strictObject({ kind: z.literal('none') }),
+]);
+export type Source = z.infer<typeof Source>;
+
+export const BatteryBank = z.strictObject({
+  name: words(60),
+  chemistry: Chemistry,
+  /** batteries in series */
+  count: z.number().int().positive(),
+  voltsEach: positive,
+  capacityAh: positive,
+  ratedHours: positive.default(20),
+  peukert: z.number().min(1, 'Peukert’s exponent is at least 1').max(1.6),
+  place: Slug,
+});
+export type BatteryBank = z.infer<typeof BatteryBank>;
+
+export const UnitModel = z
+  .strictObject({
+    id: Slug,
+    maker: words(60),
+    name: words(60),
+    kind: UnitKind,
+    years: z.strictObject({ from: z.number().int(), to: z.number().int() }),
+    builds: z.array(z.strictObject({ id: Slug, name: words(60), note: words(300).optional() })).min(1, 'at least one build'),
+    identity: z.enum(['vin', 'hin', 'maker']),
+    meter: z.enum(['hours', 'distance']),
+    dims: z.strictObject({
+      lengthMm: positive,
+      widthMm: positive,
+      heightMm: positive,
+      /** axle to axle; 0 for a boat */
+      wheelbaseMm: nonNegative,
+      /** wheel diameter, or pontoon diameter on a boat */
+      wheelMm: positive,
+      /** from the rear end of the body to the frame's origin */
+      rearOverhangMm: nonNegative,
+      seats: z.number().int().min(1).max(20),
+      cab: z.enum(['none', 'roof', 'full']),
+    }),
+    massKg: positive,
+    gvwrKg: positive.optional(),
+    topSpeedKmh: positive.optional(),
+    electrical: z.strictObject({
+      systemV: positive,
+      source: Source,
+      battery: BatteryBank,
+      ownLoads: z.array(z.strictObject({ id: Slug, name: words(60), idleW: nonNegative, workingW: nonNegative })),
+      parkedMa: nonNegative,
+    }),
+    places: z.array(Place).min(1),
+    runs: z.array(Run),
+    powerPoints: z.array(PowerPoint).min(1),
+    panels: z.array(Panel),
+    equipment: z.array(Equipment),
+    rulePacks: z.array(Slug),
+  })
+  .superRefine((m, ctx) => {
+    const places = new Set(m.places.map((p) => p.id));
+    const panels = new Set(m.panels.map((p) => p.id));
+    const miss = (path: (string | number)[], what: string) => ctx.addIssue({ code: 'custom', path, message: `names ${what}, which this model does not have` });
+    m.places.forEach((p, i) => {
+      if (m.places.findIndex((q) => q.id === p.id) !== i) ctx.addIssue({ code: 'custom', path: ['places', i, 'id'], message: `place “${p.id}” is there twice` });
+    });
+    m.runs.forEach((r, i) => {
+      for (const end of ['from', 'to'] as const) if (!places.has(r[end])) miss(['runs', i, end], `place “${r[end]}”`);
+    });
+    m.powerPoints.forEach((p, i) => {
+      if (!places.has(p.place)) miss(['powerPoints', i, 'place'], `place “${p.place}”`);
+    });
+    m.equipment.forEach((e, i) => {
+      if (e.place && !places.has(e.place)) miss(['equipment', i, 'place'], `place “${e.place}”`);
+    });
+    m.panels.forEach((p, i) => {
+      p.hides.forEach((h, k) => places.has(h) || miss(['panels', i, 'hides', k], `place “${h}”`));
+      p.after.forEach((a, k) => panels.has(a) || miss(['panels', i, 'after', k], `panel “${a}”`));
+    });
+    if (!places.has(m.electrical.battery.place)) miss(['electrical', 'battery', 'place'], `place “${m.electrical.battery.place}”`);
+    if (m.years.to < m.years.from) ctx.addIssue({ code: 'custom', path: ['years', 'to'], message: 'ends before it begins' });
+    if (m.electrical.source.kind !== 'none') {
+      const c = m.electrical.source.curve;
+      c.forEach((pt, i) => {
+        if (i && pt[0] <= c[i - 1]![0]) ctx.addIssue({ code: 'custom', path: ['electrical', 'source', 'curve', i], message: 'engine speed must rise from point to point' });
+        if (i && pt[1] < c[i - 1]![1]) ctx.addIssue({ code: 'custom', path: ['electrical', 'source', 'curve', i], message: 'output falls back as engine speed rises' });
+      });
+    }
+  });
+export type UnitModel = z.infer<typeof UnitModel>;

@@ -1,0 +1,148 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { z } from 'zod';
+import { stepState } from '#core/order/assess';
+import { checkVin } from '#core/identity/vin';
+import { readSheet } from '#core/sheets/read';
+import { FittedItem, type OrderCommand } from '#model/event';
+import { Person } from '#model/person';
+import type { Order } from '#model/order';
+import { DEFAULT_SETTINGS } from '#model/settings';
+import type { PlannedReading } from '#core/plan/steps';
+import { Wish } from '#model/wish';
+import { transact, type Conn, type Db } from './store/db';
+import { carryOut, compute, openOrder } from './store/orders';
+import { addPerson } from './store/people';
+import { writeSettings } from './store/settings';
+import { readNewest, writeSheet } from './store/sheets';
+
+const Unit = z.object({ model: z.string(), build: z.string(), kits: z.array(z.string()) });
+const DemoFile = z.object({
+  shop: z.string(),
+  password: z.string(),
+  people: z.array(Person),
+  floor: z.array(
+    Unit.extend({
+      year: z.number(), identity: z.string(), meter: z.number(), owner: z.string(), due: z.tuple([z.number(), z.number()]), rest: z.number().nullable(), wishes: z.array(Wish), condition: z.string(),
+      fitted: z.array(FittedItem), counted: z.boolean(), assignee: z.string().nullable(), stepsDone: z.number(), facts: z.record(z.string(), z.union([z.number(), z.boolean()])),
+    }),
+  ),
+  finished: z.array(Unit.extend({ year: z.number(), identity: z.string(), owner: z.string(), daysAgo: z.number(), by: z.string(), finding: z.string() })),
+  finishedPattern: z.object({ count: z.number(), owners: z.array(z.string()), mixes: z.array(Unit) }),
+});
+type DemoFile = z.infer<typeof DemoFile>;
+
+const SIGNATURE = 'M60 130C90 40 130 40 120 110S170 160 190 90S240 60 250 120S320 150 360 90S430 80 470 110';
+
+async function loadSheets(conn: Conn, folders: string[], by: string): Promise<void> {
+  for (const folder of folders)
+    for (const f of readdirSync(folder).filter((x) => x.endsWith('.json')).sort()) {
+      const read = readSheet(readFileSync(join(folder, f), 'utf8'));
+      if (!read.sheet) throw new Error(`${f}, line ${read.problems[0]!.line}, ${read.problems[0]!.field}: ${read.problems[0]!.message}`);
+      await writeSheet(conn, read.sheet, by);
+    }
+}
+
+/** The rule packs that ship, for a shop that begins without the demo. */
+export const loadRules = (db: Db, root: string): Promise<void> => transact(db, (conn) => loadSheets(conn, [join(root, 'rules')], 'kadro'));
+
+/** Works an order the way people would, with a clock of its own. */
+class Hand {
+  order!: Order;
+  constructor(
+    private readonly conn: Conn,
+    private readonly people: Person[],
+    public at: Date,
+  ) {}
+  private readonly who = (id: string) => this.people.find((p) => p.id === id)!;
+  async open(o: Parameters<typeof openOrder>[1], by: string): Promise<void> {
+    this.order = await openOrder(this.conn, o, by, this.at);
+  }
+  async do(command: OrderCommand, by: string, minutes = 0.2): Promise<void> {
+    this.at = new Date(this.at.getTime() + minutes * 60_000);
+    this.order = (await carryOut(this.conn, this.order.id, command, this.who(by), this.order.version, false, this.at))!;
+  }
+  async kits(ids: string[], counted: boolean, by: string): Promise<void> {
+    for (const kit of ids) {
+      await this.do({ type: 'kit.added', kit }, by);
+      const sheet = (await readNewest(this.conn, 'kit', kit))!.sheet;
+      if (counted) for (const [item, b] of sheet.box.entries()) await this.do({ type: 'box.counted', kit, item, count: b.count }, by, 0.1);
+    }
+  }
+  /** Does up to `most` steps; the pace makes each a little faster or slower than planned. */
+  async steps(most: number, by: string, pace: number): Promise<void> {
+    for (let i = 0; i < most; i++) {
+      const { assessment } = await compute(this.conn, this.order);
+      const step = assessment.steps.find((s) => stepState(this.order, s.id).status === 'todo');
+      if (!step) return;
+      if (!this.order.running) await this.do({ type: 'step.started', step: step.id }, by);
+      for (const [k, r] of step.readings.entries()) await this.do({ type: 'reading.taken', step: step.id, reading: r.id, value: plausible(r, i + k) }, by, (step.minutes * pace) / (step.readings.length + 1));
+      await this.do({ type: 'step.done', step: step.id }, by, (step.minutes * pace) / (step.readings.length + 1));
+    }
+  }
+}
+
+/** A reading that a healthy unit would show: inside the band, never quite the middle. */
+function plausible(r: PlannedReading, i: number): number {
+  const { low, high, unit } = r.expected;
+  if (unit === 'yes') return 1;
+  if (low === null || high === null) return Math.round((low ?? 0) * (1.25 + (i % 4) * 0.1));
+  const value = low === 0 ? high * (0.1 + 0.1 * (i % 3)) : low + (high - low) * (0.45 + 0.08 * (i % 4));
+  return Number(value.toFixed(unit === 'A' ? 4 : unit === 'perMin' ? 0 : 2));
+}
+
+/** A VIN of invented characters with its check character put right. */
+function withCheck(vin: string): string {
+  const { expected } = checkVin(vin);
+  return expected ? vin.slice(0, 8) + expected + vin.slice(9) : vin;
+}
+
+const day = (today: Date, days: number, hour: number, minute = 0) => new Date(Date.UTC(today.getUTCFullYear(), today.getUTCMonth(), today.getUTCDate() + days, hour, minute));
+
+/** Loads the demo shop: people, sheets, thirty finished orders and eight units on the floor, all through the ordinary doors; all of it or nothing. */
+export async function loadDemo(db: Db, root: string, today: Date): Promise<void> {
+  const demo = DemoFile.parse(JSON.parse(readFileSync(join(root, 'demo/orders.json'), 'utf8')));
+  const pattern = Array.from({ length: demo.finishedPattern.count }, (_, i) => {
+    const mix = demo.finishedPattern.mixes[i % demo.finishedPattern.mixes.length]!;
+    return { ...mix, year: 2023, identity: '', owner: demo.finishedPattern.owners[i % demo.finishedPattern.owners.length]!, daysAgo: 60 - i * 2, by: i % 2 ? 'tor' : 'maud', finding: '' };
+  });
+  const finished = [...pattern, ...demo.finished].sort((a, b) => b.daysAgo - a.daysAgo);
+  await transact(db, async (conn) => {
+    for (const p of demo.people) await addPerson(conn, { ...p, password: demo.password });
+    await writeSettings(conn, { ...DEFAULT_SETTINGS, shop: demo.shop });
+    await loadSheets(conn, [join(root, 'demo/models'), join(root, 'demo/kits'), join(root, 'rules')], 'oda');
+    for (const [i, f] of finished.entries()) await finishOne(conn, demo, f, i, today);
+    for (const f of demo.floor) await putOnFloor(conn, demo, f, today);
+  });
+}
+
+async function finishOne(conn: Conn, demo: DemoFile, f: DemoFile['finished'][number], i: number, today: Date): Promise<void> {
+  const { ref, sheet: model } = (await readNewest(conn, 'model', f.model))!;
+  const hand = new Hand(conn, demo.people, day(today, -f.daysAgo, 8, (i * 7) % 50));
+  const serial = String(100 + i * 37).padStart(6, '0');
+  const identity = f.identity ? withCheck(f.identity) : (model.identity === 'vin' ? withCheck(`9ZZ${model.id.replace(/[^a-z0-9]/g, '').toUpperCase().replace(/[IOQ]/g, 'X').slice(0, 5).padEnd(5, 'X')}0PA${serial}`) : model.identity === 'hin' ? `TBK2${String(1000 + i)}E323` : `SN-${serial}`);
+  const { battery } = model.electrical;
+  await hand.open({ model: ref, build: f.build, year: f.year, identity, meterValue: 50 + i * 13, owner: f.owner, promisedAt: day(today, -f.daysAgo, 16).toISOString(), wishes: [], restVolts: Number((((battery.chemistry === 'agm' ? 12.75 : 12.56) * battery.count * battery.voltsEach) / 12).toFixed(2)), condition: '', fitted: [] }, 'wyn');
+  await hand.kits(f.kits, true, f.by);
+  await hand.do({ type: 'bench.assigned', to: f.by }, f.by);
+  await hand.steps(999, f.by, 0.8 + ((i * 7) % 9) * 0.06);
+  if (f.finding) await hand.do({ type: 'finding.added', text: f.finding }, f.by);
+  await hand.do({ type: 'handover.signed', name: f.owner, strokes: SIGNATURE }, 'wyn', 5);
+  await hand.do({ type: 'order.sealed' }, 'wyn');
+}
+
+async function putOnFloor(conn: Conn, demo: DemoFile, f: DemoFile['floor'][number], today: Date): Promise<void> {
+  const { ref } = (await readNewest(conn, 'model', f.model))!;
+  const hand = new Hand(conn, demo.people, day(today, f.stepsDone ? 0 : -1, 6, 10));
+  await hand.open(
+    { model: ref, build: f.build, year: f.year, identity: withCheck(f.identity), meterValue: f.meter, owner: f.owner, promisedAt: day(today, f.due[0], f.due[1]).toISOString(), wishes: f.wishes, restVolts: f.rest, condition: f.condition, fitted: f.fitted },
+    'wyn',
+  );
+  const by = f.assignee ?? 'ines';
+  await hand.kits(f.kits, f.counted, by);
+  for (const [key, value] of Object.entries(f.facts)) await hand.do({ type: 'fact.told', key, value, label: key.split('/').at(-1)!.replaceAll('-', ' ') }, 'ines');
+  if (f.assignee) await hand.do({ type: 'bench.assigned', to: f.assignee }, f.assignee);
+  await hand.steps(f.stepsDone, by, 0.7);
+  // the first has its clock running, the others rest
+  if (hand.order.running && f.stepsDone < 99 && f.model !== 'drover-4') await hand.do({ type: 'timer.stopped' }, by);
+}

@@ -1,0 +1,203 @@
+import { randomUUID } from 'node:crypto';
+import { assess, type Assessment } from '#core/order/assess';
+import { clashes } from '#core/order/touches';
+import { decide } from '#core/order/decide';
+import { handoverSheet, type HandoverSheet } from '#core/order/handover-sheet';
+import { applyEvent } from '#core/order/reduce';
+import { say } from '#core/order/say';
+import { orderWords, summarise, type OrderSummary } from '#core/order/summary';
+import type { EventBody, OrderCommand, OrderEvent, OrderOpening } from '#model/event';
+import type { Order } from '#model/order';
+import type { Person } from '#model/person';
+import type { Settings } from '#model/settings';
+import type { SheetRef, Sheets } from '#model/sheet';
+import type { Kit } from '#model/kit';
+import { canonical, eventHash, FIRST_HASH, sha256 } from './chain';
+import { row, rows, run, type Conn, type Db } from './db';
+import { listPeople } from './people';
+import { readSettings } from './settings';
+import { readNewest, sheetsOf } from './sheets';
+
+interface OrderRow {
+  id: string;
+  state: string;
+}
+interface EventRow {
+  seq: number;
+  at: Date;
+  by_person: string;
+  body: string;
+  prev_hash: string;
+  hash: string;
+}
+
+export interface ListedOrder {
+  id: string;
+  number: number;
+  version: number;
+  status: 'open' | 'sealed';
+  promisedAt: string;
+  updatedAt: string;
+  summary: OrderSummary;
+}
+
+const toEvent = (r: EventRow): OrderEvent => ({ seq: r.seq, at: r.at.toISOString(), by: r.by_person, body: JSON.parse(r.body) as EventBody, prevHash: r.prev_hash, hash: r.hash });
+
+export const readEvents = async (db: Db | Conn, id: string, after = 0): Promise<OrderEvent[]> =>
+  (await rows<EventRow>(db, 'SELECT seq, at, by_person, body, prev_hash, hash FROM order_events WHERE order_id = ? AND seq > ? ORDER BY seq', [id, after])).map(toEvent);
+
+export async function readOrder(db: Db | Conn, id: string, lock = false): Promise<Order | null> {
+  const r = await row<OrderRow>(db, `SELECT id, state FROM orders WHERE id = ?${lock ? ' FOR UPDATE' : ''}`, [id]);
+  return r ? (JSON.parse(r.state) as Order) : null;
+}
+
+interface Computed {
+  sheets: Sheets;
+  settings: Settings;
+  assessment: Assessment;
+}
+
+export async function compute(db: Db | Conn, order: Order): Promise<Computed> {
+  const sheets = await sheetsOf(db, order);
+  const settings = await readSettings(db);
+  return { sheets, settings, assessment: assess(order, sheets, settings) };
+}
+
+/** Records one event: chained, applied, and the order's row made to agree. The order's row must be locked. */
+async function record(conn: Conn, before: Order | null, id: string, body: EventBody, by: string, at: Date): Promise<Order> {
+  const last = before ? await row<{ hash: string }>(conn, 'SELECT hash FROM order_events WHERE order_id = ? AND seq = ?', [id, before.version]) : null;
+  const unhashed = { seq: (before?.version ?? 0) + 1, at: at.toISOString(), by, body, prevHash: last?.hash ?? FIRST_HASH };
+  const event: OrderEvent = { ...unhashed, hash: eventHash(id, unhashed) };
+  const after = applyEvent(before, id, event);
+  const { sheets, assessment } = await compute(conn, after);
+  const summary = summarise(after, sheets, assessment);
+  const state = canonical(after);
+  const words = orderWords(after, summary);
+  if (!before)
+    await run(conn, 'INSERT INTO orders (id, number, version, status, model, promised_at, updated_at, state, summary, words) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)', [
+      id, after.number, after.version, after.status, after.unit.model.id, new Date(after.promisedAt), at, state, JSON.stringify(summary), words,
+    ]);
+  else
+    await run(conn, 'UPDATE orders SET version = ?, status = ?, promised_at = ?, updated_at = ?, state = ?, summary = ?, words = ? WHERE id = ?', [
+      after.version, after.status, new Date(after.promisedAt), at, state, JSON.stringify(summary), words, id,
+    ]);
+  await run(conn, 'INSERT INTO order_events (order_id, seq, at, by_person, type, body, says, prev_hash, hash) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)', [
+    id, event.seq, at, by, body.type, JSON.stringify(body), say(body), event.prevHash, event.hash,
+  ]);
+  return after;
+}
+
+/** Takes in a unit under the next number. The model and year must be right for each other. */
+export async function openOrder(conn: Conn, opening: OrderOpening, by: string, at = new Date()): Promise<Order> {
+  await run(conn, "INSERT INTO counters (name, value) VALUES ('order', 1001) ON DUPLICATE KEY UPDATE value = value + 1");
+  const { value } = (await row<{ value: number }>(conn, "SELECT value FROM counters WHERE name = 'order'"))!;
+  return record(conn, null, randomUUID(), { type: 'order.opened', number: value, opening }, by, at);
+}
+
+/** The version a change was made on is no longer the newest, and what came between touches the same part. */
+export class StaleVersion extends Error {
+  constructor(
+    readonly current: Order,
+    readonly between: OrderEvent[],
+    readonly clashing: OrderEvent[],
+  ) {
+    super('stale version');
+  }
+}
+
+/**
+ * Carries out a command on an order inside a transaction.
+ * @param onVersion the version the person saw; a newer one is refused, with what came between
+ * @param merge carry it out all the same if what came between touches nothing of the same
+ */
+export async function carryOut(conn: Conn, id: string, command: OrderCommand, person: Person, onVersion: number, merge: boolean, at = new Date()): Promise<Order | null> {
+  const order = await readOrder(conn, id, true);
+  if (!order) return null;
+  if (onVersion !== order.version) {
+    const between = await readEvents(conn, id, onVersion);
+    // one person's own changes, sent one after another, never clash with each other
+    const bodies = clashes(command, between.filter((e) => e.by !== person.id).map((e) => e.body));
+    if (!merge || bodies.length || onVersion > order.version) throw new StaleVersion(order, between, between.filter((e) => bodies.includes(e.body)));
+  }
+  const { sheets, assessment } = await compute(conn, order);
+  let kit: { ref: SheetRef; kit: Kit } | null = null;
+  if (command.type === 'kit.added') {
+    const newest = await readNewest(conn, 'kit', command.kit);
+    kit = newest && { ref: newest.ref, kit: newest.sheet };
+  }
+  const people = command.type === 'bench.assigned' ? (await listPeople(conn)).map((p) => p.id) : [];
+  let sealed: { json: string; hash: string } | null = null;
+  const history = command.type === 'order.sealed' ? await readEvents(conn, id) : [];
+  const seal = () => {
+    const json = canonical(handoverSheet({ ...order, status: 'sealed', sealedAt: at.toISOString() }, sheets, assessment, history));
+    sealed = { json, hash: sha256(json) };
+    return sealed.hash;
+  };
+  const body = decide(command, order, { role: person.role, sheets, assessment, kit: () => kit, people, seal });
+  if (sealed) {
+    const { json, hash } = sealed as { json: string; hash: string };
+    await run(conn, 'INSERT INTO sealed_sheets (order_id, json, hash) VALUES (?, ?, ?)', [id, json, hash]);
+  }
+  return record(conn, order, id, body, person.id, at);
+}
+
+/** The hand-over sheet: computed while the order is open, as sealed afterwards, with additions since. */
+export async function readHandover(db: Db | Conn, order: Order): Promise<HandoverSheet> {
+  const events = await readEvents(db, order.id);
+  if (order.status === 'sealed') {
+    const r = await row<{ json: string }>(db, 'SELECT json FROM sealed_sheets WHERE order_id = ?', [order.id]);
+    const sheet = JSON.parse(r!.json) as HandoverSheet;
+    return { ...sheet, additions: order.additions, history: events.map((e) => ({ at: e.at, by: e.by, says: say(e.body) })) };
+  }
+  const { sheets, assessment } = await compute(db, order);
+  return handoverSheet(order, sheets, assessment, events);
+}
+
+const LISTED = 'id, number, version, status, promised_at, updated_at, summary';
+type ListedRow = { id: string; number: number; version: number; status: 'open' | 'sealed'; promised_at: Date; updated_at: Date; summary: string };
+const toListed = (r: ListedRow): ListedOrder => ({ id: r.id, number: r.number, version: r.version, status: r.status, promisedAt: r.promised_at.toISOString(), updatedAt: r.updated_at.toISOString(), summary: JSON.parse(r.summary) as OrderSummary });
+
+/** Units in the shop now, the soonest promise first. */
+export const listFloor = async (db: Db): Promise<ListedOrder[]> => (await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE status = 'open' ORDER BY promised_at, number LIMIT 200`)).map(toListed);
+
+/** Full-text words as a boolean query: every word must be there, the last may be unfinished. Words too short for the index are looked for plainly. */
+function fullText(q: string): { query: string; short: string[] } {
+  const parts = q.toLowerCase().replace(/[^\p{L}\p{N}\s-]/gu, ' ').split(/[\s-]+/).filter(Boolean).slice(0, 8);
+  return { query: parts.filter((p) => p.length >= 3).map((p) => `+${p}*`).join(' '), short: parts.filter((p) => p.length < 3) };
+}
+
+/** Orders by unit, owner, kit, number or any words of their history, the newest first. Each comes with the lines of history that matched. */
+export async function searchOrders(db: Db, q: string, limit = 60): Promise<(ListedOrder & { matches: { at: string; by: string; says: string }[] })[]> {
+  const text = q.trim();
+  if (!text) return (await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders ORDER BY updated_at DESC LIMIT ${limit}`)).map((r) => ({ ...toListed(r), matches: [] }));
+  const { query, short } = fullText(text);
+  const like = short.map(() => 'words LIKE ?').join(' AND ');
+  const likeArgs = short.map((s) => `%${s.replace(/[%_\\]/g, '\\$&')}%`);
+  const own = query
+    ? await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE MATCH (words) AGAINST (? IN BOOLEAN MODE)${like && ` AND ${like}`} ORDER BY updated_at DESC LIMIT ${limit}`, [query, ...likeArgs])
+    : like ? await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE ${like} ORDER BY updated_at DESC LIMIT ${limit}`, likeArgs) : [];
+  const lines = query
+    ? await rows<{ order_id: string; at: Date; by_person: string; says: string }>(
+        db, 'SELECT order_id, at, by_person, says FROM order_events WHERE MATCH (says) AGAINST (? IN BOOLEAN MODE) ORDER BY id DESC LIMIT 300', [query],
+      )
+    : [];
+  const found = new Map(own.map((r) => [r.id, toListed(r)]));
+  const others = [...new Set(lines.map((l) => l.order_id))].filter((id) => !found.has(id)).slice(0, Math.max(0, limit - found.size));
+  if (others.length) {
+    const marks = others.map(() => '?').join(',');
+    for (const r of await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE id IN (${marks})`, others)) found.set(r.id, toListed(r));
+  }
+  return [...found.values()]
+    .sort((a, b) => b.updatedAt.localeCompare(a.updatedAt))
+    .map((o) => ({ ...o, matches: lines.filter((l) => l.order_id === o.id).slice(0, 3).map((l) => ({ at: l.at.toISOString(), by: l.by_person, says: l.says })) }));
+}
+
+/** Findings made on earlier units of the same model, newest first. */
+export async function findingsFor(db: Db, model: string, exceptOrder: string): Promise<{ order: string; number: number; at: string; by: string; text: string; build: string }[]> {
+  const list = await rows<{ id: string; number: number; at: Date; by_person: string; body: string; state: string }>(
+    db,
+    "SELECT o.id, o.number, e.at, e.by_person, e.body, o.state FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'finding.added' AND o.model = ? AND o.id <> ? ORDER BY e.id DESC LIMIT 20",
+    [model, exceptOrder],
+  );
+  return list.map((r) => ({ order: r.id, number: r.number, at: r.at.toISOString(), by: r.by_person, text: (JSON.parse(r.body) as { text: string }).text, build: (JSON.parse(r.state) as Order).unit.build }));
+}
