@@ -9,7 +9,7 @@ import { calculation, field } from './calculation';
 
 const awg = field(Awg, 'Gauge', 'AWG');
 const engineSpace = field(z.boolean().default(false), 'Runs through an engine space');
-const bundled = field(z.number().int().min(1, 'at least the wire itself').max(500).default(1), 'Current-carrying wires in the bundle', 'wires');
+const bundled = field(z.number().int().min(1, 'at least the wire itself').max(500).default(1), 'Current-carrying wires in the bundle');
 
 export const wireCalcs = [
   calculation({
@@ -77,6 +77,7 @@ export const wireCalcs = [
           { label: 'Length there and back', value: 2 * q.oneWayM, unit: 'm' },
           { label: `Ohms of ${awgName(r.awg)} AWG`, value: wireResistance(r.awg, 2 * q.oneWayM, q.conductorTempC).ohms, unit: 'Ω', source: `${SOURCE.awg}, ${SOURCE.copper}` },
           { label: 'Drop', value: r.dropV, unit: 'V' },
+          { label: 'Gauge', value: `${awgName(r.awg)} AWG`, kind: 'result' },
           { label: `Drop of ${q.systemV} V`, value: r.dropPct, unit: '%', kind: 'result' },
           { label: 'Allowed drop', value: q.maxDropPct, unit: '%', kind: 'limit' },
           { label: 'Wire may carry', value: r.ampacityA, unit: 'A', source: SOURCE.ampacity, kind: 'limit' },

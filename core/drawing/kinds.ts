@@ -1,5 +1,5 @@
 import type { UnitModel } from '#model/unit-model';
-import { arch, circle, line, rect, rounded, type Pt } from './path';
+import { arch, circle, line, rect, rounded, type Pt } from './outline';
 
 /** How a stroke is drawn: a body's filled outline, an open bold line, a lesser line, a tyre, glass, upholstery, or something hidden or not part of the unit. */
 export type Role = 'body' | 'frame' | 'detail' | 'tyre' | 'glass' | 'seat' | 'ghost';
@@ -190,8 +190,8 @@ function boat(m: UnitModel): Views {
     s('seat', rounded([[L * 0.4, rail - 30], [L * 0.45, rail - 30], [L * 0.45, rail + 60], [L * 0.42, rail + 60], [L * 0.41, rail + 340], [L * 0.39, rail + 340]], 40)),
     // canopy on bows
     s('body', rounded([[L * 0.12, H - 60], [L * 0.3, H], [L * 0.5, H - 10], [L * 0.62, H - 90], [L * 0.5, H - 60], [L * 0.3, H - 50]], 70)),
-    s('detail', line([L * 0.35, rail], [L * 0.13, H - 60])),
-    s('detail', line([L * 0.35, rail], [L * 0.6, H - 80])),
+    s('body', line([L * 0.35, rail], [L * 0.13, H - 60])),
+    s('body', line([L * 0.35, rail], [L * 0.6, H - 80])),
     s('detail', line([L * 0.35, rail], [L * 0.37, H - 50])),
     // outboard
     s('body', rounded([[-120, deck + 60], [-60, deck + 420], [-330, deck + 470], [-430, deck + 330], [-380, deck + 60]], 80)),

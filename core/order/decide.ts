@@ -69,7 +69,7 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
       const found = c.kit(command.kit);
       if (!found) throw new Refused(`There is no kit “${command.kit}” in the sheets.`, 'input', 'kit');
       if (order.kits.some((k) => k.kit.id === command.kit)) throw new Refused(`${found.kit.name} is already chosen.`);
-      return { type: 'kit.added', kit: found.ref };
+      return { type: 'kit.added', kit: found.ref, name: found.kit.name };
     }
     case 'kit.removed': {
       if (!order.kits.some((k) => k.kit.id === command.kit)) throw new Refused('That kit is not on this order.', 'input', 'kit');
@@ -79,8 +79,9 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
     }
     case 'box.counted': {
       const kit = c.sheets.kits.find((k) => k.id === command.kit);
-      if (!kit?.box[command.item]) throw new Refused('That is not in the box of a chosen kit.', 'input', 'item');
-      return command;
+      const item = kit?.box[command.item];
+      if (!item) throw new Refused('That is not in the box of a chosen kit.', 'input', 'item');
+      return { ...command, label: item.item };
     }
     case 'wire.overridden':
       return decideOverride(command, c);

@@ -24,11 +24,11 @@ export function say(e: EventBody): string {
     case 'fitted.removed':
       return `Not fitted after all: ${e.id}`;
     case 'kit.added':
-      return `Kit chosen: ${e.kit.id} (sheet revision ${e.kit.revision})`;
+      return `Kit chosen: ${e.name} (sheet revision ${e.kit.revision})`;
     case 'kit.removed':
       return `Kit taken off: ${e.kit}`;
     case 'box.counted':
-      return `Box of ${e.kit}: ${e.count} counted of item ${e.item + 1}`;
+      return `Box of ${e.kit}: ${e.count} × ${e.label}`;
     case 'wire.overridden':
       return `${e.circuit}: ${e.field === 'awg' ? `gauge ${awgName(e.value as number)}` : e.field === 'fuseA' ? `fuse ${e.value} A` : e.field === 'lengthM' ? `length ${e.value} m` : `${e.field} ${e.value}`} by hand${e.reason ? `: ${e.reason}` : ''}`;
     case 'wire.override-cleared':

@@ -1,5 +1,5 @@
 import type { Express, Request, Response } from 'express';
-import { z } from 'zod';
+import type { z } from 'zod';
 import type { Logger } from 'pino';
 import { may, whoMay, type Action } from '#core/people/permissions';
 import type { Person } from '#model/person';

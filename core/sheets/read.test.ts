@@ -1,0 +1,44 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { demoIds } from '../../tests/demo-sheets';
+import { readSheet } from './read';
+
+const text = (f: string) => readFileSync(new URL(`../../demo/${f}.json`, import.meta.url), 'utf8');
+const spoil = (f: string, from: string | RegExp, to: string) => {
+  const t = text(f).replace(from, to);
+  expect(t).not.toBe(text(f));
+  return { problems: readSheet(t).problems, lineOf: (s: string) => t.split('\n').findIndex((l) => l.includes(s)) + 1 };
+};
+
+describe('reading a sheet file', () => {
+  it('takes in every sheet that ships, and what it writes it reads again the same', () => {
+    for (const f of [...demoIds('models').map((m) => `models/${m}`), ...demoIds('kits').map((k) => `kits/${k}`)]) {
+      const read = readSheet(text(f));
+      expect(read.problems, f).toEqual([]);
+      expect(readSheet(JSON.stringify(read.sheet))).toEqual(read);
+    }
+  });
+  it('names line and field of a wrong value', () => {
+    const { problems, lineOf } = spoil('kits/roof-bar', '"watts": 120', '"watts": -120');
+    expect(problems).toEqual([{ line: lineOf('-120'), field: 'sheet.devices.0.load.watts', message: 'must not be below zero' }]);
+  });
+  it('names an unknown field, a missing one and a wrong word', () => {
+    expect(spoil('kits/roof-bar', '"dropPct": 5', '"drop": 5').problems[0]).toMatchObject({ field: 'sheet.circuits.0.drop', message: 'is not a field of this format' });
+    expect(spoil('kits/roof-bar', '"maker": "Pellam", ', '').problems[0]).toMatchObject({ field: 'sheet.maker', message: 'is missing' });
+    expect(spoil('kits/roof-bar', '"stage": "mount"', '"stage": "mounting"').problems[0]!.message).toMatch(/must be one of bench-test, mount/);
+  });
+  it('names what a sheet refers to and does not have', () => {
+    expect(spoil('models/drover-4', '"from": "battery", "to": "tunnel"', '"from": "battery", "to": "attic"').problems[0]!.message).toMatch(/place “attic”, which this model does not have/);
+    expect(spoil('kits/roof-bar', '"devices": ["bar"]', '"devices": ["baz"]').problems.map((p) => p.message).join()).toMatch(/device “baz”/);
+    expect(spoil('models/drover-4', '[2000, 36]', '[2000, 3]').problems[0]!.message).toMatch(/output falls back/);
+    expect(spoil('kits/reducer-48', '"low": 11.5, "high": 13.9', '"low": 13.9, "high": 11.5').problems[0]!.message).toMatch(/upside down/);
+  });
+  it('says where a text stops being JSON', () => {
+    const broken = text('kits/roof-bar').replace('"box": [', '"box": [,');
+    const r = readSheet(broken);
+    expect(r.sheet).toBeNull();
+    expect(r.problems[0]!.line).toBe(broken.split('\n').findIndex((l) => l.includes('[,')) + 1);
+    expect(readSheet('').problems[0]!.message).toMatch(/not JSON/);
+    expect(readSheet('[1]').problems).toHaveLength(1);
+  });
+});

@@ -1,0 +1,34 @@
+// Headless Chromium from Debian, with nothing of its own on the network.
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+/** Launches a browser with a fresh profile; `close` ends it and drops the profile. */
+export async function openBrowser({ width = 1280, height = 800 } = {}) {
+  const { default: puppeteer } = await import('puppeteer-core');
+  const profile = mkdtempSync(join(tmpdir(), 'kadro-chromium-'));
+  const browser = await puppeteer.launch({
+    executablePath: process.env.KADRO_CHROMIUM ?? '/usr/bin/chromium',
+    userDataDir: profile,
+    headless: true,
+    defaultViewport: { width, height },
+    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-extensions', '--mute-audio', '--disable-dev-shm-usage', '--force-prefers-reduced-motion'],
+  });
+  return {
+    browser,
+    close: async () => {
+      await browser.close().catch(() => undefined);
+      rmSync(profile, { recursive: true, force: true });
+    },
+  };
+}
+
+/** Signs a page in through the form, as a person would. */
+export async function signIn(page, base, name, password = 'lantern') {
+  await page.goto(base, { waitUntil: 'load' });
+  await page.waitForSelector('#name');
+  await page.type('#name', name);
+  await page.type('#password', password);
+  await page.keyboard.press('Enter');
+  await page.waitForSelector('nav[aria-label=Places]');
+}

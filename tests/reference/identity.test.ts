@@ -1,0 +1,36 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { checkHin } from '#core/identity/hin';
+import { checkVin } from '#core/identity/vin';
+
+describe('identity numbers', () => {
+  it('49 CFR 565: the published example passes', () => {
+    expect(checkVin('1M8GDM9AXKP042788')).toEqual({ valid: true, expected: 'X', found: 'X', problems: [] });
+  });
+  it('49 CFR 565: seventeen ones pass', () => {
+    expect(checkVin('1'.repeat(17)).valid).toBe(true);
+  });
+  it('any single wrong digit of the example is caught but where its weight is 11 or none', () => {
+    const good = '1M8GDM9AXKP042788';
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 16 }), fc.constantFrom(...'0123456789'), (i, d) => {
+        if (i === 8 || !/\d/.test(good[i]!) || good[i] === d) return;
+        expect(checkVin(good.slice(0, i) + d + good.slice(i + 1)).valid).toBe(false);
+      }),
+    );
+  });
+  it('says how many characters stand there while it is typed, and which letter cannot be', () => {
+    expect(checkVin('1M8GDM9').problems[0]).toBe('7 of 17 characters');
+    expect(checkVin('1M8GDM9AXKPO42788').problems[0]).toMatch(/“O” in position 12.*is it 0/);
+    expect(checkVin('1M8GDM9A1KP042788')).toMatchObject({ valid: false, expected: 'X', found: '1' });
+  });
+  it('33 CFR 181: the published shape passes, with or without its country', () => {
+    expect(checkHin('ABC12345D404')).toEqual({ valid: true, problems: [] });
+    expect(checkHin('US-ABC12345D404').valid).toBe(true);
+  });
+  it('33 CFR 181: a wrong month, a short number and a digit in the maker’s code are named', () => {
+    expect(checkHin('ABC12345M404').problems[0]).toMatch(/month letter/);
+    expect(checkHin('ABC1234').problems[0]).toBe('7 of 12 characters');
+    expect(checkHin('A1C12345D404').problems[0]).toMatch(/position 2/);
+  });
+});

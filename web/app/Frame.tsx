@@ -1,0 +1,185 @@
+import { chakra, Dialog, Portal } from '@chakra-ui/react';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Calculator, LogOut, Moon, ScrollText, Sheet as SheetIcon, Store, Sun, Warehouse, X } from 'lucide-react';
+import { useEffect, useMemo, useState } from 'react';
+import { NavLink, Outlet, useNavigate } from 'react-router';
+import { say } from '#core/order/say';
+import type { EventBody } from '#model/event';
+import { call, queries } from './api';
+import { PersonContext, useNotices, useOutbox, usePending } from './context';
+import { KEY_LIST, useGoKeys, useKeys } from './keys';
+import { useLive } from './live';
+import { currentScheme, putScheme, type Scheme } from './scheme';
+import { SignIn } from './SignIn';
+import { Act } from './ui';
+
+const PLACES = [
+  { to: '/floor', word: 'Floor', Icon: Warehouse },
+  { to: '/orders', word: 'Orders', Icon: ScrollText },
+  { to: '/sheets', word: 'Sheets', Icon: SheetIcon },
+  { to: '/tools', word: 'Tools', Icon: Calculator },
+  { to: '/shop', word: 'Shop', Icon: Store },
+] as const;
+
+const railItem = {
+  display: 'flex', flexDirection: 'column', alignItems: 'center', justifyContent: 'center', gap: '3px', width: '64px', minHeight: '56px', borderRadius: 'kadro', color: 'quiet', fontSize: '13px', cursor: 'pointer',
+  '&.active': { bg: 'accentWash', color: 'ink', fontWeight: 600 }, _hover: { color: 'ink' },
+} as const;
+const RailLink = chakra(NavLink, { base: railItem });
+const RailButton = chakra('button', { base: { ...railItem, minHeight: '48px' } });
+
+/** The rail, the place for the screen, and what must be seen wherever one is: clashes, refusals, what waits to be sent. */
+export function Frame() {
+  const session = useQuery(queries.session);
+  if (session.isPending) return <chakra.p p="32px" color="quiet">{session.failureCount ? 'Looking for the server …' : ''}</chakra.p>;
+  if (session.isError)
+    return (
+      <chakra.main p="32px">
+        <chakra.p mb="12px">The server cannot be reached. What you recorded on this device is kept.</chakra.p>
+        <Act onClick={() => void session.refetch()}>Try again</Act>
+      </chakra.main>
+    );
+  if (!session.data) return <SignIn />;
+  return (
+    <PersonContext value={session.data}>
+      <Inside />
+    </PersonContext>
+  );
+}
+
+function Inside() {
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const outbox = useOutbox();
+  const session = useQuery(queries.session);
+  const [keysOpen, setKeysOpen] = useState(false);
+  const [scheme, setScheme] = useState<Scheme>(currentScheme);
+  useLive();
+  useEffect(() => void outbox.pump(), [outbox]);
+  const go = useMemo(() => ({ f: () => navigate('/floor'), o: () => navigate('/orders'), s: () => navigate('/sheets'), t: () => navigate('/tools'), h: () => navigate('/shop') }), [navigate]);
+  useGoKeys(go);
+  useKeys({ '?': () => setKeysOpen(true), '/': () => navigate('/orders', { state: { search: true } }) });
+  const flip = () => {
+    const next = scheme === 'dark' ? 'light' : 'dark';
+    putScheme(next, true);
+    setScheme(next);
+  };
+  const signOut = async () => {
+    await call('/api/session', { method: 'DELETE' }).catch(() => undefined);
+    client.clear();
+    client.setQueryData(['session'], null);
+    await session.refetch();
+  };
+  return (
+    <chakra.div display="grid" gridTemplateColumns="76px minmax(0, 1fr)" height="100%">
+      <chakra.nav aria-label="Places" borderRightWidth="1px" borderColor="rule" display="flex" flexDirection="column" alignItems="center" py="10px" gap="4px" overflowY="auto">
+        <img src="/mark.svg" alt="Kadro" width={36} height={36} style={{ marginBottom: 8 }} />
+        {PLACES.map(({ to, word, Icon }) => (
+          <RailLink key={to} to={to}>
+            <Icon size={22} aria-hidden />
+            {word}
+          </RailLink>
+        ))}
+        <chakra.div flex="1" />
+        <RailButton type="button" onClick={() => setKeysOpen(true)} title="Keys">
+          <chakra.span fontFamily="mono" fontSize="18px" aria-hidden>
+            ?
+          </chakra.span>
+          Keys
+        </RailButton>
+        <RailButton type="button" onClick={flip}>
+          {scheme === 'dark' ? <Sun size={18} aria-hidden /> : <Moon size={18} aria-hidden />}
+          {scheme === 'dark' ? 'Light' : 'Dark'}
+        </RailButton>
+        <RailButton type="button" onClick={() => void signOut()} aria-label={`Sign out ${session.data?.name ?? ''}`}>
+          <LogOut size={18} aria-hidden />
+          {session.data?.name}
+        </RailButton>
+      </chakra.nav>
+      <chakra.div minW={0} height="100%" overflow="hidden" position="relative">
+        <Outlet />
+        <Notices />
+      </chakra.div>
+      <Dialog.Root open={keysOpen} onOpenChange={(e) => setKeysOpen(e.open)} placement="center">
+        <Portal>
+          <Dialog.Backdrop />
+          <Dialog.Positioner>
+            <Dialog.Content bg="raised" color="ink" borderRadius="kadro" p="20px" maxW="440px">
+              <Dialog.Title fontSize="20px" mb="10px">
+                Keys
+              </Dialog.Title>
+              <chakra.dl display="grid" gridTemplateColumns="auto 1fr" gap="6px 16px">
+                {KEY_LIST.map(([k, what]) => (
+                  <chakra.div key={k} display="contents">
+                    <chakra.dt fontFamily="mono">{k}</chakra.dt>
+                    <dd>{what}</dd>
+                  </chakra.div>
+                ))}
+              </chakra.dl>
+              <Act mt="16px" onClick={() => setKeysOpen(false)}>
+                Close
+              </Act>
+            </Dialog.Content>
+          </Dialog.Positioner>
+        </Portal>
+      </Dialog.Root>
+    </chakra.div>
+  );
+}
+
+/** Clashes to choose in, refusals to read, and how much waits to be sent. */
+function Notices() {
+  const outbox = useOutbox();
+  const pending = usePending();
+  const notices = useNotices();
+  const clashes = pending.filter((p) => p.state === 'clash');
+  const waiting = pending.filter((p) => p.state === 'waiting').length;
+  const away = !outbox.reachable && waiting > 0;
+  return (
+    <chakra.div position="absolute" bottom="12px" left="12px" right="12px" display="flex" flexDirection="column" gap="8px" pointerEvents="none" zIndex={20} aria-live="polite">
+      {away && (
+        <Bar>
+          <span>
+            <b>{waiting}</b> waiting to be sent. Nothing is lost; go on working.
+          </span>
+        </Bar>
+      )}
+      {clashes.map((c) => (
+        <Bar key={c.key} tone="fails">
+          <chakra.div flex="1">
+            <b>Changed meanwhile.</b> {c.clash!.theirs.map((t) => `${t.by}: ${say(t.says as EventBody)}`).join('; ')}. Yours: {sayCommand(c.command)}.
+          </chakra.div>
+          <Act look="main" onClick={() => outbox.resolve(c.key, true)}>
+            Record mine too
+          </Act>
+          <Act onClick={() => outbox.resolve(c.key, false)}>Keep theirs</Act>
+        </Bar>
+      ))}
+      {notices.map((n) => (
+        <Bar key={n.id} tone={n.tone}>
+          <chakra.div flex="1">{n.text}</chakra.div>
+          <Act look="quiet" onClick={() => outbox.dismiss(n.id)} aria-label="Dismiss">
+            <X size={18} aria-hidden />
+          </Act>
+        </Bar>
+      ))}
+    </chakra.div>
+  );
+}
+
+function sayCommand(c: { type: string }): string {
+  if (c.type === 'reading.taken') return `reading ${(c as unknown as { value: number }).value}`;
+  try {
+    return say(c as EventBody);
+  } catch {
+    return c.type;
+  }
+}
+
+function Bar({ tone = 'quiet', children }: { tone?: 'fails' | 'quiet'; children: React.ReactNode }) {
+  return (
+    <chakra.div role={tone === 'fails' ? 'alert' : 'status'} pointerEvents="auto" alignSelf="center" maxW="820px" display="flex" alignItems="center" gap="12px" bg="raised" borderWidth="2px" borderColor={tone === 'fails' ? 'fails' : 'quiet'} borderRadius="kadro" px="16px" py="8px" boxShadow="0 6px 24px rgba(0,0,0,.18)">
+      {children}
+    </chakra.div>
+  );
+}

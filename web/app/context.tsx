@@ -1,0 +1,24 @@
+import { useQuery } from '@tanstack/react-query';
+import { createContext, useContext, useSyncExternalStore } from 'react';
+import type { UnitSystem } from '#core/quantity/quantity';
+import type { Person } from '#model/person';
+import { queries } from './api';
+import type { Notice, Outbox, Pending } from './outbox';
+
+export const OutboxContext = createContext<Outbox | null>(null);
+export const PersonContext = createContext<Person | null>(null);
+
+export const useOutbox = (): Outbox => useContext(OutboxContext)!;
+export const usePending = (): Pending[] => {
+  const box = useOutbox();
+  return useSyncExternalStore(box.subscribe, box.snapshot);
+};
+export const useNotices = (): Notice[] => {
+  const box = useOutbox();
+  return useSyncExternalStore(box.subscribe, box.noticeSnapshot);
+};
+
+/** Who is signed in; the frame shows nothing else until somebody is. */
+export const usePerson = (): Person => useContext(PersonContext)!;
+
+export const useUnits = (): UnitSystem => useQuery(queries.settings).data?.units ?? 'imperial';

@@ -1,0 +1,42 @@
+import { createBrowserRouter, Navigate } from 'react-router';
+import { Floor } from '../floor/Floor';
+import { Frame } from './Frame';
+import { Lost } from './Lost';
+
+/** Screens are loaded when opened; only the frame and the floor come first. */
+export const router = createBrowserRouter([
+  {
+    path: '/',
+    Component: Frame,
+    ErrorBoundary: Lost,
+    HydrateFallback: () => null,
+    children: [
+      { index: true, element: <Navigate to="/floor" replace /> },
+      { path: 'floor', Component: Floor },
+      { path: 'orders', lazy: async () => ({ Component: (await import('../orders/Orders')).Orders }) },
+      { path: 'orders/new', lazy: async () => ({ Component: (await import('../orders/NewOrder')).NewOrder }) },
+      {
+        path: 'orders/:id',
+        lazy: async () => ({ Component: (await import('../order/OrderPage')).OrderPage }),
+        children: [
+          { index: true, element: <Navigate to="arrive" replace /> },
+          { path: 'arrive', lazy: async () => ({ Component: (await import('../order/arrive/Arrive')).Arrive }) },
+          { path: 'fit', lazy: async () => ({ Component: (await import('../order/fit/Fit')).Fit }) },
+          { path: 'power', lazy: async () => ({ Component: (await import('../order/power/Power')).Power }) },
+          { path: 'wire', lazy: async () => ({ Component: (await import('../order/wire/Wire')).Wire }) },
+          { path: 'lamps', lazy: async () => ({ Component: (await import('../order/lamps/Lamps')).Lamps }) },
+          { path: 'plan', lazy: async () => ({ Component: (await import('../order/plan/Plan')).Plan }) },
+          { path: 'bench', lazy: async () => ({ Component: (await import('../order/bench/Bench')).Bench }) },
+          { path: 'handover', lazy: async () => ({ Component: (await import('../order/handover/Handover')).Handover }) },
+          { path: 'log', lazy: async () => ({ Component: (await import('../order/Log')).Log }) },
+        ],
+      },
+      { path: 'sheets', lazy: async () => ({ Component: (await import('../sheets/Sheets')).Sheets }) },
+      { path: 'sheets/:kind/:id', lazy: async () => ({ Component: (await import('../sheets/Sheets')).Sheets }) },
+      { path: 'tools', lazy: async () => ({ Component: (await import('../tools/Tools')).Tools }) },
+      { path: 'tools/:name', lazy: async () => ({ Component: (await import('../tools/Tools')).Tools }) },
+      { path: 'shop', lazy: async () => ({ Component: (await import('../shop/Shop')).Shop }) },
+      { path: '*', Component: Lost },
+    ],
+  },
+]);

@@ -1,0 +1,96 @@
+import { chakra, Dialog, Portal } from '@chakra-ui/react';
+import { useEffect, useState, type ReactNode } from 'react';
+
+/** A button. `main` is the one thing to do here; `plain` the rest; `quiet` has no frame; `grave` cannot be taken back. */
+export const Act = chakra('button', {
+  base: {
+    display: 'inline-flex', alignItems: 'center', justifyContent: 'center', gap: '8px', minHeight: '40px', px: '14px', borderRadius: 'kadro', borderWidth: '1px', borderStyle: 'solid',
+    fontWeight: 600, cursor: 'pointer', whiteSpace: 'nowrap', _disabled: { opacity: 0.5, cursor: 'not-allowed' },
+  },
+  variants: {
+    look: {
+      main: { bg: 'accent', color: 'onAccent', borderColor: 'accent' },
+      plain: { bg: 'raised', color: 'ink', borderColor: 'rule', _hover: { borderColor: 'accent' } },
+      quiet: { bg: 'transparent', color: 'accent', borderColor: 'transparent', px: '8px', _hover: { bg: 'accentWash' } },
+      grave: { bg: 'raised', color: 'fails', borderColor: 'fails' },
+    },
+    big: { true: { minHeight: '56px', px: '22px', fontSize: '20px' } },
+    on: { true: { bg: 'accentWash', borderColor: 'accent', color: 'ink' } },
+  },
+  defaultVariants: { look: 'plain' },
+});
+
+const entry = {
+  width: '100%', minHeight: '40px', px: '10px', borderRadius: 'kadro', borderWidth: '1px', borderStyle: 'solid', borderColor: 'quiet', bg: 'raised', color: 'ink', fontSize: '16px',
+  _placeholder: { color: 'quiet' }, _invalid: { borderColor: 'fails', borderWidth: '2px' }, _disabled: { opacity: 0.6 },
+} as const;
+export const Entry = chakra('input', { base: entry });
+export const Choice = chakra('select', { base: entry });
+export const Lines = chakra('textarea', { base: { ...entry, py: '8px', minHeight: '72px', resize: 'vertical' } });
+
+/** A raised sheet on the paper, edged by a thin rule. */
+export const Sheet = chakra('section', { base: { bg: 'raised', borderWidth: '1px', borderColor: 'rule', borderRadius: 'kadro', p: '16px' } });
+
+/** A label above what it names, with what is wrong or worked out beneath. */
+export function Labelled({ label, error, note, children, id }: { label: string; error?: string | null; note?: ReactNode; children: ReactNode; id: string }) {
+  return (
+    <chakra.div minW={0}>
+      <chakra.label htmlFor={id} display="block" fontSize="14px" color="quiet" mb="4px">
+        {label}
+      </chakra.label>
+      {children}
+      {error ? (
+        <chakra.p id={`${id}-error`} role="alert" fontSize="14px" color="fails" mt="4px">
+          {error}
+        </chakra.p>
+      ) : note ? (
+        <chakra.div fontSize="14px" color="quiet" mt="4px">
+          {note}
+        </chakra.div>
+      ) : null}
+    </chakra.div>
+  );
+}
+
+/** Asks for a reason in a dialog, and keeps what was typed when it is closed by mistake. */
+export function ReasonDialog(p: { open: boolean; title: string; text?: string; action: string; onClose: () => void; onReason: (reason: string) => void }) {
+  const [reason, setReason] = useState('');
+  useEffect(() => setReason(''), [p.title]);
+  return (
+    <Dialog.Root open={p.open} onOpenChange={(e) => !e.open && p.onClose()} placement="center">
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content bg="raised" color="ink" borderRadius="kadro" p="20px" maxW="480px">
+            <form
+              onSubmit={(e) => {
+                e.preventDefault();
+                if (reason.trim()) p.onReason(reason.trim());
+              }}
+            >
+              <Dialog.Title fontSize="20px" mb="8px">
+                {p.title}
+              </Dialog.Title>
+              {p.text && (
+                <chakra.p color="quiet" mb="8px">
+                  {p.text}
+                </chakra.p>
+              )}
+              <Labelled label="Reason, for whoever opens this unit next" id="reason">
+                <Lines id="reason" value={reason} maxLength={300} onChange={(e) => setReason(e.target.value)} autoFocus />
+              </Labelled>
+              <chakra.div display="flex" gap="8px" mt="16px" justifyContent="flex-end">
+                <Act type="button" onClick={p.onClose}>
+                  Leave it
+                </Act>
+                <Act look="main" type="submit" disabled={!reason.trim()}>
+                  {p.action}
+                </Act>
+              </chakra.div>
+            </form>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  );
+}

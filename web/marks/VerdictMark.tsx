@@ -1,0 +1,35 @@
+import { chakra } from '@chakra-ui/react';
+import type { Verdict } from '#model/common';
+
+export const VERDICT_WORD: Record<Verdict, string> = { holds: 'Holds', tight: 'Tight', fails: 'Fails', unknown: 'Not known' };
+export const VERDICT_COLOUR: Record<Verdict, string> = { holds: 'holds', tight: 'tightText', fails: 'fails', unknown: 'unknown' };
+
+// a full square, one with a cut corner, a broken one, a dashed one
+const OUTLINE: Record<Verdict, string> = {
+  holds: 'M2 2H22V22H2Z',
+  tight: 'M2 2H15L22 9V22H2Z',
+  fails: 'M10 2H2V22H9M14 2H22V22H13',
+  unknown: 'M2 2H22V22H2Z',
+};
+const LETTER: Record<Verdict, string> = { holds: 'H', tight: 'T', fails: 'F', unknown: '?' };
+
+/** A verdict as its first letter in a shape of its own, so that colour is never alone. */
+export function VerdictMark({ verdict, size = 22, word = false }: { verdict: Verdict | null; size?: number; word?: boolean }) {
+  if (!verdict)
+    return (
+      <chakra.svg viewBox="0 0 24 24" width={`${size}px`} height={`${size}px`} flex="none" color="rule" aria-label="nothing judged yet" role="img">
+        <path d="M5 12H19" stroke="currentColor" strokeWidth="2" />
+      </chakra.svg>
+    );
+  return (
+    <chakra.span display="inline-flex" alignItems="center" gap="8px" color={VERDICT_COLOUR[verdict]} fontWeight={700} flex="none">
+      <svg viewBox="0 0 24 24" width={size} height={size} role="img" aria-label={word ? undefined : VERDICT_WORD[verdict]} aria-hidden={word || undefined}>
+        <path d={OUTLINE[verdict]} fill={verdict === 'holds' ? 'currentColor' : 'none'} stroke="currentColor" strokeWidth="2.4" strokeDasharray={verdict === 'unknown' ? '4 3' : undefined} />
+        <chakra.text as="text" x="12" y="17.4" textAnchor="middle" fontSize="15px" fontWeight={700} fill={verdict === 'holds' ? 'raised' : 'currentColor'} fontFamily="body">
+          {LETTER[verdict]}
+        </chakra.text>
+      </svg>
+      {word && VERDICT_WORD[verdict]}
+    </chakra.span>
+  );
+}

@@ -1,0 +1,39 @@
+import { chakra } from '@chakra-ui/react';
+
+/** Drawn colours of the letters of IEC 60757. */
+const FILL: Record<string, string> = { BK: '#1c1c1c', BN: '#7a4a21', RD: '#c62f24', OG: '#e07b1a', YE: '#efcd2f', GN: '#2b8a48', BU: '#2a62b8', VT: '#7b46a5', GY: '#8c9196', WH: '#ffffff', PK: '#e69ab0', TQ: '#3db5b0', GNYE: '#2b8a48' };
+
+export const wireFill = (colour: string): string => FILL[colour.split('/')[0]!] ?? '#888';
+
+/** A length of wire in its true colour with its tracer, outlined so that white and yellow read, and its letters. */
+export function WireSwatch({ colour, width = 44 }: { colour: string; width?: number }) {
+  const [base, tracer] = colour.split('/') as [string, string | undefined];
+  const stripe = tracer ?? (base === 'GNYE' ? 'YE' : undefined);
+  return (
+    <chakra.span display="inline-flex" alignItems="center" gap="6px" fontFamily="mono" fontSize="14px">
+      <chakra.svg width={`${width}px`} height="12px" viewBox={`0 0 ${width} 12`} aria-hidden flex="none" color="ink">
+        <rect x="1" y="2" width={width - 2} height="8" rx="4" fill={FILL[base] ?? '#888'} stroke="currentColor" strokeWidth="1.3" />
+        {stripe && <path d={`M5 6H${width - 5}`} stroke={FILL[stripe]} strokeWidth="3" strokeDasharray="7 5" />}
+      </chakra.svg>
+      {colour}
+    </chakra.span>
+  );
+}
+
+const FUSE_FILL: Record<string, string> = { black: '#222', grey: '#8c9196', violet: '#7b46a5', pink: '#e69ab0', tan: '#c9a878', brown: '#7a4a21', red: '#c62f24', blue: '#2a62b8', yellow: '#efcd2f', clear: '#f4f4f4', green: '#2b8a48', orange: '#e07b1a' };
+
+/** A blade fuse in its colour, with its rating and the colour's name. */
+export function FuseMark({ ratingA, colour }: { ratingA: number; colour: string }) {
+  return (
+    <chakra.span display="inline-flex" alignItems="center" gap="6px" whiteSpace="nowrap">
+      <chakra.svg width="18px" height="18px" viewBox="0 0 18 18" aria-hidden flex="none" color="ink">
+        <path d="M4 9V17M14 9V17" stroke="currentColor" strokeWidth="2" />
+        <rect x="1" y="2" width="16" height="9" rx="2" fill={FUSE_FILL[colour] ?? 'transparent'} stroke="currentColor" strokeWidth="1.4" />
+      </chakra.svg>
+      <chakra.span fontFamily="mono">{ratingA} A</chakra.span>
+      <chakra.span color="quiet" fontSize="14px">
+        {FUSE_FILL[colour] ? colour : 'bolt-down'}
+      </chakra.span>
+    </chakra.span>
+  );
+}

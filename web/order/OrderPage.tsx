@@ -1,0 +1,148 @@
+import { chakra } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
+import { Pause, PanelRightClose, PanelRightOpen, ScrollText } from 'lucide-react';
+import { useState } from 'react';
+import { NavLink, Outlet, useNavigate, useParams } from 'react-router';
+import { STATIONS } from '#model/order';
+import { queries } from '../app/api';
+import { useKeys } from '../app/keys';
+import { readKept, writeKept } from '../app/kept';
+import { Act, Choice } from '../app/ui';
+import { Silhouette } from '../drawing/UnitDrawing';
+import { VerdictMark } from '../marks/VerdictMark';
+import { SumColumn } from './SumColumn';
+import { promise, STATION_WORD } from './words';
+import { OrderContext, useOpenOrder, type OpenOrder } from './useOrder';
+
+const StationLink = chakra(NavLink, {
+  base: {
+    display: 'flex', alignItems: 'center', gap: '8px', px: '10px', minHeight: '48px', borderBottomWidth: '3px', borderColor: 'transparent', color: 'ink', minWidth: 0, flex: '1 1 auto',
+    '&.active': { borderColor: 'accent', bg: 'raised', fontWeight: 700 }, _hover: { bg: 'raised' },
+  },
+});
+
+/** One order: its plate, the strip of stations, the station itself, and the sum column that stays. */
+export function OrderPage() {
+  const { id } = useParams();
+  const { open, error } = useOpenOrder(id!);
+  const navigate = useNavigate();
+  const [folded, setFolded] = useState(() => readKept('sum-folded', window.innerWidth < 1200));
+  useKeys(Object.fromEntries(STATIONS.map((s, i) => [String(i + 1), () => navigate(`/orders/${id}/${s}`)])));
+  if (error)
+    return (
+      <chakra.main p="32px">
+        <chakra.h1 fontSize="22px" mb="8px">
+          {error.status === 404 ? 'There is no such order' : 'This order cannot be read now'}
+        </chakra.h1>
+        <chakra.p color="quiet">{error.message}</chakra.p>
+      </chakra.main>
+    );
+  if (!open) return <chakra.p p="32px" color="quiet">Reading the order …</chakra.p>;
+  const fold = () => {
+    setFolded(!folded);
+    writeKept('sum-folded', !folded);
+  };
+  return (
+    <OrderContext value={open}>
+      <chakra.div display="grid" gridTemplateRows="auto auto minmax(0, 1fr)" height="100%">
+        <Plate open={open} />
+        <chakra.nav aria-label="Stations" display="flex" borderBottomWidth="1px" borderColor="rule" overflowX="auto">
+          {STATIONS.map((s) => {
+            const mark = open.assessment.stations[s];
+            return (
+              <StationLink key={s} to={`/orders/${id}/${s}`} aria-label={`${STATION_WORD[s]}${mark.owed ? `, ${mark.owed} owed` : ''}`}>
+                <VerdictMark verdict={mark.verdict} size={20} />
+                <chakra.span minW={0}>
+                  <chakra.span display="block" lineHeight="1.15" whiteSpace="nowrap">
+                    {STATION_WORD[s]}
+                  </chakra.span>
+                  <chakra.span display="block" fontSize="13px" fontWeight={400} color="quiet" lineHeight="1.15" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
+                    {mark.owed || (mark.verdict ? ' ' : 'not yet')}
+                  </chakra.span>
+                </chakra.span>
+              </StationLink>
+            );
+          })}
+        </chakra.nav>
+        <chakra.div display="grid" gridTemplateColumns={`minmax(0, 1fr) ${folded ? '40px' : '300px'}`} minH={0}>
+          <chakra.main overflowY="auto" p="16px" pb="72px" minW={0} tabIndex={-1}>
+            <Outlet />
+          </chakra.main>
+          <chakra.aside borderLeftWidth="1px" borderColor="rule" overflowY="auto" aria-label="Sums">
+            <Act look="quiet" onClick={fold} minHeight="40px" width={folded ? '40px' : 'auto'} px={folded ? '8px' : '14px'} aria-label={folded ? 'Unfold the sums' : 'Fold the sums'} aria-expanded={!folded}>
+              {folded ? <PanelRightOpen size={18} aria-hidden /> : <PanelRightClose size={18} aria-hidden />}
+            </Act>
+            {!folded && <SumColumn />}
+          </chakra.aside>
+        </chakra.div>
+      </chakra.div>
+    </OrderContext>
+  );
+}
+
+function Plate({ open }: { open: OpenOrder }) {
+  const { order, sheets, waiting } = open;
+  const people = useQuery(queries.people).data ?? [];
+  const build = sheets.model.builds.find((b) => b.id === order.unit.build);
+  const late = order.status === 'open' && Date.parse(order.promisedAt) < Date.now();
+  return (
+    <chakra.header display="flex" alignItems="center" gap="16px" px="16px" py="8px" borderBottomWidth="2px" borderColor="ink" fontVariantNumeric="tabular-nums">
+      <Silhouette model={sheets.model} />
+      <chakra.div minW={0} flex="1">
+        <chakra.h1 fontSize="20px" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
+          {sheets.model.maker} {sheets.model.name}
+        </chakra.h1>
+        <chakra.p fontSize="14px" color="quiet" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
+          {order.unit.year} · {build?.name ?? order.unit.build} · {sheets.model.electrical.systemV} V · <chakra.span fontFamily="mono">{order.unit.identity || 'no number'}</chakra.span>
+        </chakra.p>
+      </chakra.div>
+      <chakra.div flex="none">
+        <chakra.p fontSize="14px" color="quiet">
+          Order <chakra.b color="ink" fontFamily="mono">{order.number}</chakra.b>
+        </chakra.p>
+        <chakra.p>{order.owner}</chakra.p>
+      </chakra.div>
+      <chakra.div flex="none">
+        <chakra.p fontSize="14px" color="quiet">
+          {order.status === 'sealed' ? 'Handed over' : 'Promised'}
+        </chakra.p>
+        <chakra.p color={late ? 'fails' : 'ink'} fontWeight={late ? 700 : 400}>
+          {promise(order.sealedAt ?? order.promisedAt)}
+          {late && ', late'}
+        </chakra.p>
+      </chakra.div>
+      <chakra.div flex="none" width="130px">
+        <chakra.label htmlFor="assignee" fontSize="14px" color="quiet" display="block">
+          On the bench of
+        </chakra.label>
+        {order.status === 'sealed' ? (
+          <p>{order.assignee ?? 'nobody'}</p>
+        ) : (
+          <Choice id="assignee" minHeight="32px" value={order.assignee ?? ''} onChange={(e) => open.record({ type: 'bench.assigned', to: e.target.value || null })}>
+            <option value="">nobody</option>
+            {people.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </Choice>
+        )}
+      </chakra.div>
+      {waiting > 0 && (
+        <chakra.span flex="none" fontSize="14px" color="tightText" role="status">
+          {waiting} waiting
+        </chakra.span>
+      )}
+      {order.running && (
+        <Act flex="none" onClick={() => open.record({ type: 'timer.stopped' })} aria-label="Stop the clock" title="Stop the clock">
+          <Pause size={18} aria-hidden /> Clock
+        </Act>
+      )}
+      <NavLink to={`/orders/${order.id}/log`} aria-label="Log of this order">
+        <chakra.span display="flex" alignItems="center" gap="6px" color="accent" fontWeight={600} minH="40px">
+          <ScrollText size={18} aria-hidden /> Log
+        </chakra.span>
+      </NavLink>
+    </chakra.header>
+  );
+}

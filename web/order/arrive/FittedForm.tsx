@@ -1,0 +1,59 @@
+import { chakra } from '@chakra-ui/react';
+import { Plus } from 'lucide-react';
+import { useState } from 'react';
+import { parseQuantity } from '#core/quantity/quantity';
+import type { FittedItem } from '#model/event';
+import { useDraft } from '../../app/kept';
+import { Act, Entry, Labelled } from '../../app/ui';
+import { readWatts, readWords, slugOf } from './fields';
+
+/** Adds something that was on the unit when it arrived. Watts left empty are honestly not known. */
+export function FittedForm({ draftKey, onAdd, taken }: { draftKey: string; onAdd: (item: FittedItem) => boolean | void; taken: string[] }) {
+  const [name, setName] = useDraft(`${draftKey}.name`);
+  const [watts, setWatts] = useDraft(`${draftKey}.watts`);
+  const [standby, setStandby] = useDraft(`${draftKey}.standby`);
+  const [errors, setErrors] = useState<{ name?: string; watts?: string; standby?: string }>({});
+  const add = () => {
+    const found: typeof errors = {};
+    const attempt = <T,>(key: keyof typeof errors, f: () => T): T | undefined => {
+      try {
+        return f();
+      } catch (e) {
+        found[key] = (e as Error).message;
+        return undefined;
+      }
+    };
+    const n = attempt('name', () => readWords(80)(name ?? ''));
+    const w = attempt('watts', () => readWatts(watts ?? ''));
+    const ma = attempt('standby', () => {
+      if (!standby?.trim()) return 0;
+      const mA = parseQuantity(/[a-z]/i.test(standby) ? standby : `${standby} mA`, 'amps', 'metric') * 1000;
+      if (mA < 0 || mA > 5000) throw new Error('between 0 and 5000 mA');
+      return mA;
+    });
+    setErrors(found);
+    if (Object.keys(found).length) return;
+    let id = slugOf(n!);
+    for (let i = 2; taken.includes(id); i++) id = `${slugOf(n!)}-${i}`;
+    if (onAdd({ id, name: n!, watts: w ?? null, standbyMa: ma! }) === false) return;
+    setName(null);
+    setWatts(null);
+    setStandby(null);
+  };
+  return (
+    <chakra.div display="grid" gridTemplateColumns="2fr 1fr 1fr auto" gap="12px" alignItems="start" mt="10px" onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLElement).tagName === 'INPUT' && (e.preventDefault(), add())}>
+      <Labelled label="Thing" id="fitted-name" error={errors.name}>
+        <Entry id="fitted-name" value={name ?? ''} onChange={(e) => setName(e.target.value)} placeholder="Roof beacon" aria-invalid={errors.name ? true : undefined} />
+      </Labelled>
+      <Labelled label="Watts, empty if not known" id="fitted-watts" error={errors.watts}>
+        <Entry id="fitted-watts" value={watts ?? ''} onChange={(e) => setWatts(e.target.value)} placeholder="18 W" aria-invalid={errors.watts ? true : undefined} />
+      </Labelled>
+      <Labelled label="Parked draw, mA" id="fitted-standby" error={errors.standby}>
+        <Entry id="fitted-standby" value={standby ?? ''} onChange={(e) => setStandby(e.target.value)} placeholder="0" aria-invalid={errors.standby ? true : undefined} />
+      </Labelled>
+      <Act type="button" mt="25px" onClick={add}>
+        <Plus size={18} aria-hidden /> Add
+      </Act>
+    </chakra.div>
+  );
+}

@@ -1,0 +1,42 @@
+import { format } from 'date-fns';
+import { parseQuantity } from '#core/quantity/quantity';
+import { ImpossibleInput } from '#core/errors';
+
+/** Reads of what is typed at Arrive, shared by taking in and by changing later. */
+export const readYear = (from: number, to: number) => (t: string) => {
+  const y = Number(t.trim());
+  if (!Number.isInteger(y) || y < from || y > to) throw new ImpossibleInput(`a year from ${from} to ${to}: the model was made then`);
+  return y;
+};
+export const readMeter = (t: string): number | null => {
+  if (!t.trim()) return null;
+  const x = Number(t.replace(/[\s,](?=\d{3}\b)/g, '').replace(/\s*(h|km|mi)$/i, ''));
+  if (!Number.isFinite(x) || x < 0) throw new ImpossibleInput(`“${t.trim()}” is not what a meter shows`);
+  if (x > 1_000_000) throw new ImpossibleInput('more than a million: read the meter again');
+  return x;
+};
+export const readVolts = (t: string): number | null => {
+  if (!t.trim()) return null;
+  const v = parseQuantity(t, 'volts', 'metric');
+  if (v <= 0 || v > 120) throw new ImpossibleInput('volts at rest lie between 0 and 120');
+  return v;
+};
+export const readWords = (max: number) => (t: string) => {
+  if (!t.trim()) throw new ImpossibleInput('must not be empty');
+  if (t.trim().length > max) throw new ImpossibleInput(`${t.trim().length} characters, at most ${max}`);
+  return t.trim();
+};
+export const readWatts = (t: string): number | null => {
+  if (!t.trim() || t.trim() === '?') return null;
+  const w = parseQuantity(t, 'watts', 'metric');
+  if (w < 0 || w > 5000) throw new ImpossibleInput('between 0 and 5000 W, or empty if nobody knows');
+  return w;
+};
+export const toLocal = (iso: string): string => format(new Date(iso), "yyyy-MM-dd'T'HH:mm");
+export const fromLocal = (t: string): string => {
+  const d = new Date(t);
+  if (Number.isNaN(d.getTime())) throw new ImpossibleInput('a day and an hour');
+  return d.toISOString();
+};
+export const slugOf = (name: string): string =>
+  name.toLowerCase().normalize('NFKD').replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 40) || 'item';

@@ -1,0 +1,180 @@
+import { chakra, Dialog, Portal } from '@chakra-ui/react';
+import { ArrowLeft, Check, MessageSquarePlus, Pause, Play, RotateCcw, TriangleAlert, Users } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { stepState } from '#core/order/assess';
+import { BENCH_STAGES } from '#core/plan/steps';
+import { usePerson } from '../../app/context';
+import { useDraft } from '../../app/kept';
+import { useKeys } from '../../app/keys';
+import { Act, Labelled, Lines, ReasonDialog } from '../../app/ui';
+import { UnitDrawing } from '../../drawing/UnitDrawing';
+import { Answer } from '../Station';
+import { useOrder } from '../useOrder';
+import { Clock } from './Clock';
+import { Readings } from './Readings';
+
+/** What now, and is it right: one step at a time, large. */
+export function Bench() {
+  const { order, sheets, assessment, record } = useOrder();
+  const { steps } = assessment;
+  const person = usePerson();
+  const [search, setSearch] = useSearchParams();
+  const [skipping, setSkipping] = useState(false);
+  const [finding, setFinding] = useState(false);
+  const head = useRef<HTMLHeadingElement>(null);
+  const todo = steps.filter((s) => stepState(order, s.id).status === 'todo');
+  const asked = steps.find((s) => s.id === search.get('step'));
+  const step = asked ?? steps.find((s) => s.id === order.running?.step) ?? todo[0] ?? steps.at(-1);
+  const index = step ? steps.indexOf(step) : -1;
+  const stepId = step?.id;
+  useEffect(() => {
+    head.current?.scrollIntoView({ block: 'nearest' });
+  }, [stepId]);
+  const sealed = order.status === 'sealed' || person.role === 'desk';
+  const state = step ? stepState(order, step.id) : null;
+  const running = order.running?.step === stepId ? order.running : null;
+  const goTo = (id: string | undefined) => setSearch(id ? { step: id } : {}, { replace: true });
+  const nextOf = (i: number) => steps.slice(i + 1).find((s) => stepState(order, s.id).status === 'todo') ?? todo.find((s) => s.id !== stepId);
+  const done = () => {
+    if (step && state?.status === 'todo' && !sealed && record({ type: 'step.done', step: step.id })) goTo(nextOf(index)?.id);
+    else if (state && state.status !== 'todo') goTo(nextOf(index)?.id);
+  };
+  const clock = () => step && !sealed && (running ? record({ type: 'timer.stopped' }) : record({ type: 'step.started', step: step.id }));
+  const back = () => index > 0 && goTo(steps[index - 1]!.id);
+  useKeys({
+    n: done,
+    b: back,
+    space: () => void clock(),
+    r: () => document.getElementById('reading-in-hand')?.focus(),
+    x: () => !sealed && setFinding(true),
+  });
+  if (!step || !state)
+    return <Answer verdict={null} drawing={<UnitDrawing model={sheets.model} />}>Choose kits at Fit; their steps come here in order.</Answer>;
+  const count = steps.length - todo.length;
+  return (
+    <chakra.div fontSize="20px" maxW="960px">
+      <chakra.div display="flex" gap="12px" alignItems="center" fontSize="16px" color="quiet" mb="4px">
+        <chakra.span fontWeight={700} color="accent">
+          {BENCH_STAGES[step.stage]}
+        </chakra.span>
+        <span>
+          step {index + 1} of {steps.length}, {count} settled
+        </span>
+        <chakra.span flex="1" />
+        <Clock seconds={state.seconds} since={running?.since ?? null} minutes={step.minutes} />
+        <Act onClick={clock} disabled={sealed} minHeight="48px" aria-pressed={!!running}>
+          {running ? <Pause size={20} aria-hidden /> : <Play size={20} aria-hidden />}
+          {running ? 'Pause' : 'Clock'}
+        </Act>
+      </chakra.div>
+      <chakra.div display="grid" gridTemplateColumns="minmax(0, 1.35fr) minmax(260px, 1fr)" gap="20px" mb="12px">
+        <div>
+          <chakra.h2 ref={head} fontSize="30px" mb="6px">
+            {step.title}
+          </chakra.h2>
+          <p>{step.text}</p>
+          <chakra.div display="flex" flexWrap="wrap" gap="4px 20px" mt="8px">
+            {step.tool && (
+              <span>
+                <chakra.span color="quiet">Tool</chakra.span> <b>{step.tool}</b>
+              </span>
+            )}
+            {step.hands === 2 && (
+              <chakra.span fontWeight={700} display="inline-flex" gap="6px" alignItems="center">
+                <Users size={20} aria-hidden /> two people
+              </chakra.span>
+            )}
+          </chakra.div>
+          {step.slideOnFirst.length > 0 && (
+            <chakra.p mt="8px" p="8px 12px" bg="accentWash" borderRadius="kadro" fontWeight={600}>
+              Slide on first: {step.slideOnFirst.join(', ')}
+            </chakra.p>
+          )}
+          {step.cautions.map((c) => (
+            <chakra.p key={c} mt="8px" color="fails" fontWeight={600} display="flex" gap="8px">
+              <TriangleAlert size={22} aria-hidden style={{ flex: 'none', marginTop: 2 }} /> {c}
+            </chakra.p>
+          ))}
+        </div>
+        <UnitDrawing model={sheets.model} views={['side']} height={170} marks={step.place ? [{ place: step.place, tone: 'accent', on: true, title: sheets.model.places.find((p) => p.id === step.place)?.name ?? '' }] : []} />
+      </chakra.div>
+      {step.readings.length > 0 && <Readings step={step} sealed={sealed || state.status === 'done'} />}
+      {state.status !== 'todo' && (
+        <chakra.p mt="12px" fontWeight={600} color={state.status === 'done' ? 'holds' : 'tightText'}>
+          {state.status === 'done' ? `Done by ${state.by}` : `Skipped by ${state.by}: ${state.reason}`}
+        </chakra.p>
+      )}
+      <chakra.div position="sticky" bottom="-72px" display="flex" gap="10px" mt="16px" py="12px" bg="paper" borderTopWidth="1px" borderColor="rule" flexWrap="wrap">
+        <Act big onClick={back} disabled={index === 0}>
+          <ArrowLeft size={22} aria-hidden /> Back
+        </Act>
+        {state.status === 'todo' ? (
+          <>
+            <Act big look="main" onClick={done} disabled={sealed} flex="1">
+              <Check size={24} aria-hidden /> Done, next
+            </Act>
+            <Act big onClick={() => setSkipping(true)} disabled={sealed}>
+              Skip
+            </Act>
+          </>
+        ) : (
+          <>
+            <Act big look="main" flex="1" onClick={done}>
+              Next
+            </Act>
+            <Act big disabled={sealed} onClick={() => record({ type: 'step.reopened', step: step.id })}>
+              <RotateCcw size={22} aria-hidden /> Reopen
+            </Act>
+          </>
+        )}
+        <Act big disabled={order.status === 'sealed'} onClick={() => setFinding(true)} aria-label="Write a finding">
+          <MessageSquarePlus size={22} aria-hidden /> Finding
+        </Act>
+      </chakra.div>
+      <ReasonDialog
+        open={skipping} title={`Skip “${step.title}”`} action="Skip it" onClose={() => setSkipping(false)}
+        onReason={(reason) => {
+          setSkipping(false);
+          if (record({ type: 'step.skipped', step: step.id, reason })) goTo(nextOf(index)?.id);
+        }}
+      />
+      <FindingDialog open={finding} onClose={() => setFinding(false)} draftKey={`${order.id}.finding`} onSave={(text) => record({ type: 'finding.added', text, step: step.id })} />
+    </chakra.div>
+  );
+}
+
+function FindingDialog({ open, onClose, onSave, draftKey }: { open: boolean; onClose: () => void; onSave: (t: string) => boolean; draftKey: string }) {
+  const [text, setText] = useDraft(draftKey);
+  return (
+    <Dialog.Root open={open} onOpenChange={(e) => !e.open && onClose()} placement="center">
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content bg="raised" color="ink" borderRadius="kadro" p="20px" maxW="520px">
+            <Dialog.Title fontSize="20px" mb="8px">
+              Finding
+            </Dialog.Title>
+            <Labelled label="What the next person on this model should know" id="finding">
+              <Lines id="finding" value={text ?? ''} maxLength={500} onChange={(e) => setText(e.target.value)} autoFocus />
+            </Labelled>
+            <chakra.div display="flex" gap="8px" mt="16px" justifyContent="flex-end">
+              <Act onClick={onClose}>Keep as draft</Act>
+              <Act
+                look="main" disabled={!text?.trim()}
+                onClick={() => {
+                  if (onSave(text!.trim())) {
+                    setText(null);
+                    onClose();
+                  }
+                }}
+              >
+                Record
+              </Act>
+            </chakra.div>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,156 @@
+import { chakra } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
+import { Check, Plus } from 'lucide-react';
+import { useState } from 'react';
+import { fitRule } from '#core/order/fit';
+import type { KitFit } from '#core/order/fit';
+import { queries } from '../../app/api';
+import { Act, Entry, Sheet } from '../../app/ui';
+import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
+import { VerdictMark } from '../../marks/VerdictMark';
+import { Answer, H3 } from '../Station';
+import { useOrder } from '../useOrder';
+
+export function Fit() {
+  const { order, sheets, assessment, ask, findings } = useOrder();
+  const all = useQuery(queries.sheets).data;
+  const [busy, setBusy] = useState('');
+  const sealed = order.status === 'sealed';
+  const { fit } = assessment;
+  const marks: PlaceMark[] = fit.kits.flatMap((f, i) => [...new Set(f.kit.devices.map((d) => d.place))].map((place) => ({ place, text: String(i + 1), tone: f.verdict, title: `${f.kit.name}: ${f.says}` })));
+  const add = async (kit: string) => {
+    setBusy(kit);
+    await ask({ type: 'kit.added', kit });
+    setBusy('');
+  };
+  const others = (all?.kits ?? []).filter((k) => !order.kits.some((o) => o.kit.id === k.ref.id)).map((k) => ({ ...k, rule: fitRule(k.sheet, sheets.model, order.unit.year, order.unit.build) }));
+  const fitting = others.filter((k) => k.rule?.fits);
+  const name = (id: string) => all?.kits.find((k) => k.ref.id === id)?.sheet.name ?? id;
+  const bad = fit.kits.filter((f) => f.verdict !== 'holds');
+  return (
+    <>
+      <Answer verdict={fit.kits.length ? fit.verdict : null} drawing={<UnitDrawing model={sheets.model} marks={marks} />}>
+        {!fit.kits.length ? 'No kit chosen yet.' : bad.length ? `${bad[0]!.kit.name}: ${bad[0]!.says}.` : `All ${fit.kits.length} kits belong on this build.`}
+      </Answer>
+      {findings.length > 0 && (
+        <Sheet mb="12px" borderColor="tight">
+          <chakra.h3 fontSize="16px" mb="4px">
+            Found on earlier units of this model
+          </chakra.h3>
+          {findings.slice(0, 4).map((f, i) => (
+            <chakra.p key={i} mb="4px">
+              {f.text}{' '}
+              <chakra.span color="quiet" fontSize="14px">
+                {f.by}, order {f.number}, build {f.build}
+                {f.build === order.unit.build ? ', the same build' : ', another build'}
+              </chakra.span>
+            </chakra.p>
+          ))}
+        </Sheet>
+      )}
+      <chakra.div display="grid" gap="12px">
+        {fit.kits.map((f, i) => (
+          <KitRow key={f.kit.id} f={f} index={i + 1} sealed={sealed} name={name} can={(id) => fitting.some((k) => k.ref.id === id)} onAdd={add} />
+        ))}
+      </chakra.div>
+      {!sealed && (
+        <>
+          <H3>Kits that fit this build</H3>
+          <chakra.ul listStyleType="none" p={0} borderTopWidth="1px" borderColor="rule">
+            {fitting.map((k) => (
+              <chakra.li key={k.ref.id} display="flex" alignItems="center" gap="12px" py="8px" borderBottomWidth="1px" borderColor="rule">
+                <chakra.span flex="1">
+                  <b>{k.sheet.name}</b>{' '}
+                  <chakra.span color="quiet">
+                    {k.sheet.maker}. {k.sheet.summary} {k.rule?.note ?? ''}
+                  </chakra.span>
+                </chakra.span>
+                <Act disabled={busy === k.ref.id} onClick={() => void add(k.ref.id)} aria-label={`Add ${k.sheet.name}`}>
+                  <Plus size={18} aria-hidden /> Add
+                </Act>
+              </chakra.li>
+            ))}
+          </chakra.ul>
+          <chakra.details mt="12px">
+            <chakra.summary cursor="pointer" color="accent" py="8px">
+              {others.length - fitting.length} kits do not fit, and why
+            </chakra.summary>
+            {others
+              .filter((k) => !k.rule?.fits)
+              .map((k) => (
+                <chakra.p key={k.ref.id} py="4px">
+                  <b>{k.sheet.name}</b>: {k.rule?.note ?? `its maker lists no fit for ${sheets.model.name}, ${order.unit.year}, this build`}
+                </chakra.p>
+              ))}
+          </chakra.details>
+        </>
+      )}
+    </>
+  );
+}
+
+function KitRow({ f, index, sealed, name, can, onAdd }: { f: KitFit; index: number; sealed: boolean; name: (id: string) => string; can: (id: string) => boolean; onAdd: (id: string) => Promise<void> }) {
+  const { record } = useOrder();
+  const count = (item: number, n: number) => record({ type: 'box.counted', kit: f.kit.id, item, count: n });
+  const open = f.box.filter((b) => b.counted === null).length;
+  const short = f.box.filter((b) => b.counted !== null && b.counted < b.need).length;
+  return (
+    <Sheet>
+      <chakra.div display="flex" gap="12px" alignItems="flex-start">
+        <VerdictMark verdict={f.verdict} size={26} />
+        <chakra.div flex="1" minW={0}>
+          <chakra.h3 fontSize="17px">
+            {index} · {f.kit.name}{' '}
+            <chakra.span color="quiet" fontWeight={400}>
+              {f.kit.maker}
+            </chakra.span>
+          </chakra.h3>
+          <p>{f.says}</p>
+          {f.rule?.mount && <chakra.p color="quiet">Mount: {f.rule.mount}</chakra.p>}
+          {!sealed &&
+            f.needs.flatMap((n) => n.anyOf).filter(can).map((id) => (
+              <Act key={id} mt="6px" mr="8px" look="main" onClick={() => void onAdd(id)}>
+                <Plus size={18} aria-hidden /> Add {name(id)}
+              </Act>
+            ))}
+        </chakra.div>
+        {!sealed && (
+          <Act look="quiet" onClick={() => record({ type: 'kit.removed', kit: f.kit.id })} aria-label={`Take ${f.kit.name} off the order`}>
+            Take off
+          </Act>
+        )}
+      </chakra.div>
+      <chakra.details mt="8px" open={open > 0 || short > 0 ? undefined : false}>
+        <chakra.summary cursor="pointer" color="accent" py="8px" fontWeight={600}>
+          In the box: {open ? `${open} of ${f.box.length} still to count` : short ? `${short} short` : 'all there'}
+        </chakra.summary>
+        <chakra.div display="flex" gap="8px" mb="6px">
+          {open > 0 && !sealed && (
+            <Act onClick={() => f.box.forEach((b, i) => b.counted === null && count(i, b.need))}>
+              <Check size={18} aria-hidden /> The rest is all there
+            </Act>
+          )}
+        </chakra.div>
+        <chakra.ul listStyleType="none" p={0} display="grid" gridTemplateColumns="repeat(auto-fill, minmax(260px, 1fr))" gap="4px 16px">
+          {f.box.map((b, i) => {
+            const good = b.counted !== null && b.counted >= b.need;
+            return (
+              <chakra.li key={i} display="flex" alignItems="center" gap="8px">
+                <Act on={good} disabled={sealed} aria-pressed={good} minHeight="48px" flex="1" justifyContent="flex-start" onClick={() => count(i, good ? 0 : b.need)}>
+                  <chakra.span fontFamily="mono">{b.need} ×</chakra.span> {b.item}
+                </Act>
+                <Entry width="56px" minHeight="48px" textAlign="center" inputMode="numeric" aria-label={`Counted of ${b.item}`} defaultValue={b.counted ?? ''} key={b.counted ?? 'none'} disabled={sealed} placeholder="–" fontFamily="mono"
+                  onBlur={(e) => {
+                    const t = e.target.value.trim();
+                    const n = Number(t);
+                    if (t !== '' && Number.isInteger(n) && n >= 0 && n <= 999 && n !== b.counted) count(i, n);
+                    else e.target.value = b.counted === null ? '' : String(b.counted);
+                  }} />
+              </chakra.li>
+            );
+          })}
+        </chakra.ul>
+      </chakra.details>
+    </Sheet>
+  );
+}

@@ -1,0 +1,110 @@
+import { chakra } from '@chakra-ui/react';
+import { useState } from 'react';
+import type { PlannedCircuit } from '#core/circuit/wiring';
+import { figure, parseQuantity, showQuantity } from '#core/quantity/quantity';
+import { awgName } from '#core/wire/resistance';
+import { FUSE_SIZES, fuseColour } from '#core/wire/fuse';
+import { GAUGES } from '#core/wire/tables';
+import type { OverrideField } from '#model/event';
+import { useUnits, usePerson } from '../../app/context';
+import { Choice, Labelled, ReasonDialog } from '../../app/ui';
+import { EditField } from '../EditField';
+import { useOrder } from '../useOrder';
+
+/** What Kadro chose for a circuit, each changeable by hand, with what the change does. */
+export function Overrides({ c }: { c: PlannedCircuit }) {
+  const { order, record } = useOrder();
+  const units = useUnits();
+  const { role } = usePerson();
+  const [asking, setAsking] = useState<{ field: OverrideField; value: number | string; why: string } | null>(null);
+  const sealed = order.status === 'sealed' || role === 'desk';
+  const by = (f: OverrideField) => c.overrides.find((o) => o.field === f);
+  const put = (field: OverrideField, value: number | string, reason = '') => record({ type: 'wire.overridden', circuit: c.id, field, value, reason });
+  const change = (field: OverrideField, value: number | string) => {
+    const back = field === 'feed' ? c.chosen.feed === value : field === 'mode' ? c.chosen.mode === value : field === 'awg' ? c.chosen.awg === value : field === 'fuseA' ? c.chosen.fuseA === value : false;
+    if (back && by(field)) return record({ type: 'wire.override-cleared', circuit: c.id, field });
+    const unsafe = field === 'fuseA' && c.ampacityA !== null && Number(value) > c.ampacityA ? `A ${value} A fuse is above the ${figure(c.ampacityA)} A that the wire may carry.`
+      : field === 'feed' && !c.candidates.find((k) => k.point.id === value)?.accepted ? c.candidates.find((k) => k.point.id === value)?.reason
+      : field === 'mode' && value === 'direct' && c.circuit.relay === 'required' ? 'The kit’s maker calls for a relay.' : undefined;
+    if (unsafe && (role === 'lead' || role === 'owner')) {
+      setAsking({ field, value, why: unsafe });
+      return true;
+    }
+    return put(field, value);
+  };
+  const effect = (f: OverrideField, own: string) => {
+    const o = by(f);
+    if (!o) return `Kadro’s choice`;
+    return (
+      <chakra.span color="tightText">
+        by hand ({o.by}); Kadro chose {own}.{' '}
+        {!sealed && (
+          <chakra.button type="button" color="accent" textDecoration="underline" cursor="pointer" minH="24px" onClick={() => record({ type: 'wire.override-cleared', circuit: c.id, field: f })}>
+            Back to it
+          </chakra.button>
+        )}
+      </chakra.span>
+    );
+  };
+  const name = (id: string | null) => c.candidates.find((k) => k.point.id === id)?.point.name ?? 'none';
+  return (
+    <chakra.div display="grid" gap="12px" mt="12px">
+      <Labelled label="Feed" id={`feed-${c.id}`} note={effect('feed', name(c.chosen.feed))}>
+        <Choice id={`feed-${c.id}`} value={c.feed?.id ?? ''} disabled={sealed} onChange={(e) => change('feed', e.target.value)}>
+          {!c.feed && <option value="">none will do</option>}
+          {c.candidates.map((k) => (
+            <option key={k.point.id} value={k.point.id}>
+              {k.accepted ? '' : 'unsafe: '}
+              {k.point.name}
+            </option>
+          ))}
+        </Choice>
+      </Labelled>
+      <chakra.div display="grid" gridTemplateColumns="1fr 1fr" gap="12px">
+        <Labelled label="How" id={`mode-${c.id}`} note={effect('mode', c.chosen.mode)}>
+          <Choice id={`mode-${c.id}`} value={c.mode} disabled={sealed} onChange={(e) => change('mode', e.target.value)}>
+            <option value="direct">direct</option>
+            <option value="relay">through a relay</option>
+          </Choice>
+        </Labelled>
+        <EditField
+          id={`length-${c.id}`} draft={`${order.id}.length.${c.id}`} label="Length one way, measured" disabled={sealed} value={c.lengthM === null ? '' : showQuantity(c.lengthM, 'length', units)} mono
+          note={(t) => (t === (c.lengthM === null ? '' : showQuantity(c.lengthM, 'length', units)) ? effect('lengthM', c.chosen.lengthM === null ? 'none' : showQuantity(c.chosen.lengthM, 'length', units)) : undefined)}
+          read={(t) => {
+            const m = parseQuantity(t, 'length', units);
+            if (m <= 0 || m > 60) throw new Error('above 0 and at most 60 m');
+            return m;
+          }}
+          save={(m) => put('lengthM', Number(m.toFixed(3)))}
+        />
+        <Labelled label="Gauge" id={`awg-${c.id}`} note={effect('awg', c.chosen.awg === null ? 'none' : `${awgName(c.chosen.awg)} AWG`)}>
+          <Choice id={`awg-${c.id}`} value={c.awg ?? ''} disabled={sealed} onChange={(e) => change('awg', Number(e.target.value))}>
+            {c.awg === null && <option value="">not known</option>}
+            {GAUGES.map((g) => (
+              <option key={g} value={g}>
+                {awgName(g)} AWG
+              </option>
+            ))}
+          </Choice>
+        </Labelled>
+        <Labelled label="Fuse" id={`fuse-${c.id}`} note={effect('fuseA', c.chosen.fuseA === null ? 'none' : `${c.chosen.fuseA} A`)}>
+          <Choice id={`fuse-${c.id}`} value={c.fuseA ?? ''} disabled={sealed} onChange={(e) => change('fuseA', Number(e.target.value))}>
+            {c.fuseA === null && <option value="">not known</option>}
+            {FUSE_SIZES.filter((f) => f <= 200).map((f) => (
+              <option key={f} value={f}>
+                {f} A, {fuseColour(f)}
+              </option>
+            ))}
+          </Choice>
+        </Labelled>
+      </chakra.div>
+      <ReasonDialog
+        open={asking !== null} title="Unsafe: only a lead may pass this" text={asking?.why} action="Pass it" onClose={() => setAsking(null)}
+        onReason={(r) => {
+          put(asking!.field, asking!.value, r);
+          setAsking(null);
+        }}
+      />
+    </chakra.div>
+  );
+}

@@ -1,0 +1,213 @@
+import { chakra } from '@chakra-ui/react';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { addDays, set } from 'date-fns';
+import { useEffect } from 'react';
+import { Controller, useForm } from 'react-hook-form';
+import { useNavigate } from 'react-router';
+import { restCharge } from '#core/energy/budget';
+import { checkIdentity } from '#core/identity/check';
+import type { FittedItem, OrderOpening } from '#model/event';
+import { WISHES, type WishId } from '#model/wish';
+import { call, queries, Trouble } from '../app/api';
+import { readKept, writeKept } from '../app/kept';
+import { Act, Choice, Entry, Labelled } from '../app/ui';
+import { UnitDrawing } from '../drawing/UnitDrawing';
+import { VerdictMark } from '../marks/VerdictMark';
+import { FittedForm } from '../order/arrive/FittedForm';
+import { fromLocal, readMeter, readVolts, readWords, readYear, toLocal } from '../order/arrive/fields';
+import { H3 } from '../order/Station';
+
+interface Form {
+  model: string;
+  build: string;
+  year: string;
+  identity: string;
+  meter: string;
+  owner: string;
+  promised: string;
+  rest: string;
+  condition: string;
+  wishes: WishId[];
+  fitted: FittedItem[];
+}
+
+const EMPTY = (): Form => ({ model: '', build: '', year: '', identity: '', meter: '', owner: '', promised: toLocal(set(addDays(new Date(), 1), { hours: 16, minutes: 0 }).toISOString()), rest: '', condition: '', wishes: [], fitted: [] });
+const says = (read: (t: string) => unknown) => (t: string) => {
+  try {
+    read(t);
+    return true;
+  } catch (e) {
+    return (e as Error).message;
+  }
+};
+
+/** Takes a unit in. What is typed is kept until the order stands in the record. */
+export function NewOrder() {
+  const sheets = useQuery(queries.sheets).data;
+  const navigate = useNavigate();
+  const form = useForm<Form>({ defaultValues: { ...EMPTY(), ...readKept<Partial<Form>>('draft.new-order', {}) }, mode: 'onTouched' });
+  const { register, control, watch, handleSubmit, setValue, formState, setError, reset } = form;
+  const { errors } = formState;
+  const values = watch();
+  useEffect(() => {
+    const sub = watch((v) => writeKept('draft.new-order', v));
+    return () => sub.unsubscribe();
+  }, [watch]);
+  const picked = sheets?.models.find((m) => m.ref.id === values.model);
+  const model = picked?.sheet;
+  const open = useMutation({
+    networkMode: 'always',
+    retry: (n, e) => e instanceof Trouble && e.passing && n < 12,
+    retryDelay: (n) => Math.min(4000, 500 * 1.6 ** n),
+    mutationFn: (opening: OrderOpening) => {
+      // one key for one filled-in form, so that a second try is the same order
+      const key = readKept<string | null>('draft.new-order-key', null) ?? crypto.randomUUID();
+      writeKept('draft.new-order-key', key);
+      return call<{ id: string }>('/api/orders', { json: opening, headers: { 'Idempotency-Key': key } });
+    },
+    onSuccess: ({ id }) => {
+      writeKept('draft.new-order', null);
+      writeKept('draft.new-order-key', null);
+      reset(EMPTY());
+      writeKept('draft.new-order', null);
+      navigate(`/orders/${id}/fit`);
+    },
+    onError: (e) => {
+      writeKept('draft.new-order-key', null);
+      if (e instanceof Trouble) e.body.fields?.forEach((f) => f.path in EMPTY() && setError(f.path as keyof Form, { message: f.message }));
+    },
+  });
+  const submit = handleSubmit((v) =>
+    open.mutate({
+      model: picked!.ref, build: v.build, year: readYear(model!.years.from, model!.years.to)(v.year), identity: v.identity.trim(), meterValue: readMeter(v.meter), owner: v.owner.trim(), promisedAt: fromLocal(v.promised),
+      wishes: v.wishes, restVolts: readVolts(v.rest), condition: v.condition.trim(), fitted: v.fitted,
+    }),
+  );
+  const pick = (id: string) => {
+    setValue('model', id, { shouldValidate: true });
+    const m = sheets?.models.find((x) => x.ref.id === id)?.sheet;
+    if (!m) return;
+    if (!m.builds.some((b) => b.id === values.build)) setValue('build', m.builds[0]!.id);
+    if (!values.year || Number(values.year) < m.years.from || Number(values.year) > m.years.to) setValue('year', String(Math.min(m.years.to, new Date().getFullYear())));
+  };
+  const id = model && values.identity ? checkIdentity(model.identity, values.identity) : null;
+  let charge: string | undefined;
+  try {
+    const v = readVolts(values.rest);
+    if (model && v !== null) {
+      const r = restCharge({ model, kits: [], packs: [] }, v);
+      charge = r.problem ?? `${Math.round(r.soc! * 100)} % charged`;
+    }
+  } catch {
+    charge = undefined;
+  }
+  return (
+    <chakra.main height="100%" overflowY="auto" p="20px">
+      <chakra.form onSubmit={submit} noValidate maxW="1040px">
+        <chakra.h1 fontSize="26px" mb="12px">
+          What stands here?
+        </chakra.h1>
+        <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(240px, 1fr))" gap="14px 16px">
+          <Labelled label="Model, from the sheets" id="model" error={errors.model?.message}>
+            <Choice id="model" {...register('model', { required: 'choose the model' })} aria-invalid={!!errors.model} onChange={(e) => pick(e.target.value)}>
+              <option value="">choose</option>
+              {sheets?.models.map((m) => (
+                <option key={m.ref.id} value={m.ref.id}>
+                  {m.sheet.maker} {m.sheet.name}
+                </option>
+              ))}
+            </Choice>
+          </Labelled>
+          <Labelled label="Build" id="build" error={errors.build?.message} note={model?.builds.find((b) => b.id === values.build)?.note}>
+            <Choice id="build" {...register('build', { required: 'choose the build' })}>
+              {(model?.builds ?? []).map((b) => (
+                <option key={b.id} value={b.id}>
+                  {b.name}
+                </option>
+              ))}
+            </Choice>
+          </Labelled>
+          <Labelled label={model ? `Year, ${model.years.from} to ${model.years.to}` : 'Year'} id="year" error={errors.year?.message}>
+            <Entry id="year" inputMode="numeric" fontFamily="mono" {...register('year', { validate: (t) => (model ? says(readYear(model.years.from, model.years.to))(t) : true) })} aria-invalid={!!errors.year} />
+          </Labelled>
+          <Labelled
+            label={model?.identity === 'hin' ? 'HIN' : model?.identity === 'maker' ? 'Maker’s number' : 'VIN'} id="identity" error={errors.identity?.message}
+            note={
+              id && (
+                <chakra.span display="inline-flex" gap="6px" alignItems="center">
+                  <VerdictMark verdict={id.verdict} size={18} /> {id.says}
+                </chakra.span>
+              )
+            }
+          >
+            <Entry id="identity" fontFamily="mono" autoCapitalize="characters" maxLength={30} {...register('identity', { required: 'type the number on the plate' })} aria-invalid={!!errors.identity} />
+          </Labelled>
+          <Labelled label={model?.meter === 'hours' ? 'Hours' : 'Distance, km'} id="meter" error={errors.meter?.message}>
+            <Entry id="meter" inputMode="decimal" fontFamily="mono" {...register('meter', { validate: says(readMeter) })} aria-invalid={!!errors.meter} />
+          </Labelled>
+          <Labelled label="Owner’s first name" id="owner" error={errors.owner?.message}>
+            <Entry id="owner" autoComplete="off" {...register('owner', { validate: says(readWords(40)) })} aria-invalid={!!errors.owner} />
+          </Labelled>
+          <Labelled label="Promised" id="promised" error={errors.promised?.message}>
+            <Entry id="promised" type="datetime-local" {...register('promised', { validate: says(fromLocal) })} aria-invalid={!!errors.promised} />
+          </Labelled>
+          <Labelled label={`${model?.electrical.battery.name ?? 'Battery'}: volts at rest`} id="rest" error={errors.rest?.message} note={charge}>
+            <Entry id="rest" fontFamily="mono" placeholder="12.6 V" {...register('rest', { validate: says(readVolts) })} aria-invalid={!!errors.rest} />
+          </Labelled>
+          <Labelled label="Condition as it came" id="condition" error={errors.condition?.message}>
+            <Entry id="condition" maxLength={500} {...register('condition')} />
+          </Labelled>
+        </chakra.div>
+        {model && <UnitDrawing model={model} height={170} />}
+        <H3>What must it be able to do when it leaves?</H3>
+        <Controller
+          control={control} name="wishes"
+          render={({ field }) => (
+            <chakra.div display="flex" flexWrap="wrap" gap="8px">
+              {(Object.keys(WISHES) as WishId[]).map((w) => {
+                const on = field.value.includes(w);
+                return (
+                  <Act type="button" key={w} on={on} aria-pressed={on} onClick={() => field.onChange(on ? field.value.filter((x) => x !== w) : [...field.value, w])}>
+                    {WISHES[w]}
+                  </Act>
+                );
+              })}
+            </chakra.div>
+          )}
+        />
+        <H3>Already fitted: it draws too</H3>
+        <Controller
+          control={control} name="fitted"
+          render={({ field }) => (
+            <>
+              {field.value.map((f) => (
+                <chakra.div key={f.id} display="flex" gap="12px" alignItems="center" borderBottomWidth="1px" borderColor="rule">
+                  <chakra.span flex="1">{f.name}</chakra.span>
+                  <chakra.span fontFamily="mono">{f.watts === null ? '? W' : `${f.watts} W`}</chakra.span>
+                  <Act type="button" look="quiet" onClick={() => field.onChange(field.value.filter((x) => x.id !== f.id))}>
+                    Take off
+                  </Act>
+                </chakra.div>
+              ))}
+              <FittedForm draftKey="new.fitted" taken={field.value.map((f) => f.id)} onAdd={(f) => field.onChange([...field.value, f])} />
+            </>
+          )}
+        />
+        {open.error && (
+          <chakra.p role="alert" color="fails" mt="12px">
+            {open.error.message}
+          </chakra.p>
+        )}
+        {open.isPending && open.failureCount > 0 && <chakra.p color="tightText" mt="12px">The record is out of reach; trying again. What you typed is kept.</chakra.p>}
+        <chakra.div mt="20px" display="flex" gap="10px">
+          <Act look="main" big type="submit" disabled={open.isPending}>
+            Take it in
+          </Act>
+          <Act type="button" big onClick={() => { writeKept('draft.new-order', null); writeKept('draft.new-order-key', null); reset(EMPTY()); }}>
+            Clear
+          </Act>
+        </chakra.div>
+      </chakra.form>
+    </chakra.main>
+  );
+}

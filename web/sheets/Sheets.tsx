@@ -1,0 +1,131 @@
+import { chakra } from '@chakra-ui/react';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { FileDown, FileUp } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { may } from '#core/people/permissions';
+import { readSheet } from '#core/sheets/read';
+import { call, queries, type Trouble } from '../app/api';
+import { usePerson } from '../app/context';
+import { Act, Sheet } from '../app/ui';
+import { KitSheet } from './KitSheet';
+import { ModelSheet } from './ModelSheet';
+import { PackSheet } from './PackSheet';
+
+type Problems = { file: string; text: string; list: { line: number; field: string; message: string }[] };
+
+/** Models, kits and rule packs: read, exported and imported, one file a sheet. */
+export function Sheets() {
+  const { kind, id } = useParams();
+  const { data } = useQuery(queries.sheets);
+  const client = useQueryClient();
+  const person = usePerson();
+  const navigate = useNavigate();
+  const file = useRef<HTMLInputElement>(null);
+  const [problems, setProblems] = useState<Problems | null>(null);
+  const [said, setSaid] = useState('');
+  const groups = [
+    { kind: 'model', word: 'Models', list: data?.models ?? [], name: (s: { sheet: { maker?: string; name: string } }) => `${s.sheet.maker} ${s.sheet.name}` },
+    { kind: 'kit', word: 'Kits', list: [...(data?.kits ?? [])].sort((a, b) => a.sheet.name.localeCompare(b.sheet.name)), name: (s: { sheet: { maker?: string; name: string } }) => `${s.sheet.name}` },
+    { kind: 'rules', word: 'Rule packs', list: data?.packs ?? [], name: (s: { sheet: { name: string } }) => s.sheet.name },
+  ];
+  const take = async (f: File) => {
+    setProblems(null);
+    setSaid('');
+    const text = await f.text();
+    const read = readSheet(text);
+    if (!read.sheet) return setProblems({ file: f.name, text, list: read.problems });
+    try {
+      const done = await call<{ kind: string; ref: { id: string; revision: number }; changed: boolean }>('/api/sheets', { text });
+      await client.invalidateQueries({ queryKey: ['sheets'] });
+      setSaid(done.changed ? `${read.sheet.sheet.name} is in, revision ${done.ref.revision}. Orders already begun keep the revision they began with.` : `${read.sheet.sheet.name} is the same as revision ${done.ref.revision}: nothing changed.`);
+      navigate(`/sheets/${done.kind}/${done.ref.id}`);
+    } catch (e) {
+      const t = e as Trouble;
+      setProblems({ file: f.name, text, list: t.body.problems ?? [{ line: 0, field: '', message: t.message }] });
+    }
+  };
+  const current = groups.find((g) => g.kind === kind)?.list.find((s) => s.ref.id === id);
+  return (
+    <chakra.main height="100%" display="grid" gridTemplateColumns="280px minmax(0, 1fr)">
+      <chakra.nav aria-label="Sheets" overflowY="auto" borderRightWidth="1px" borderColor="rule" p="16px">
+        <chakra.h1 fontSize="22px" mb="10px">
+          Sheets
+        </chakra.h1>
+        <input ref={file} type="file" accept=".json,application/json" hidden aria-label="Sheet file" onChange={(e) => { const f = e.target.files?.[0]; if (f) void take(f); e.target.value = ''; }} />
+        {may(person.role, 'sheets.import') && (
+          <Act width="100%" onClick={() => file.current?.click()}>
+            <FileUp size={18} aria-hidden /> Import a sheet
+          </Act>
+        )}
+        {groups.map((g) => (
+          <chakra.section key={g.kind} mt="14px">
+            <chakra.h2 fontSize="15px" color="quiet">
+              {g.word}
+            </chakra.h2>
+            {(g.list as { ref: { id: string }; sheet: { name: string } }[]).map((s) => (
+              <Link key={s.ref.id} to={`/sheets/${g.kind}/${s.ref.id}`} aria-current={kind === g.kind && id === s.ref.id ? 'page' : undefined}>
+                <chakra.span display="block" py="7px" px="8px" borderRadius="kadro" bg={kind === g.kind && id === s.ref.id ? 'accentWash' : undefined} _hover={{ bg: 'raised' }}>
+                  {g.name(s as never)}
+                </chakra.span>
+              </Link>
+            ))}
+          </chakra.section>
+        ))}
+      </chakra.nav>
+      <chakra.div overflowY="auto" p="20px">
+        {said && (
+          <chakra.p role="status" mb="12px" color="holds" fontWeight={600}>
+            {said}
+          </chakra.p>
+        )}
+        {problems && (
+          <Sheet mb="16px" borderColor="fails" role="alert">
+            <chakra.h2 fontSize="18px" mb="6px">
+              {problems.file}: {problems.list.length} {problems.list.length === 1 ? 'thing' : 'things'} to mend. Nothing was taken in.
+            </chakra.h2>
+            <chakra.table width="100%">
+              <tbody>
+                {problems.list.map((p, i) => (
+                  <chakra.tr key={i} borderTopWidth="1px" borderColor="rule" verticalAlign="top">
+                    <chakra.td py="5px" pr="12px" fontFamily="mono" whiteSpace="nowrap">
+                      {p.line ? `line ${p.line}` : ''}
+                    </chakra.td>
+                    <chakra.td py="5px" pr="12px" fontFamily="mono">
+                      {p.field}
+                    </chakra.td>
+                    <chakra.td py="5px">
+                      {p.message}
+                      {p.line > 0 && (
+                        <chakra.code display="block" fontFamily="mono" fontSize="13px" color="quiet" overflow="hidden" textOverflow="ellipsis">
+                          {problems.text.split('\n')[p.line - 1]?.trim().slice(0, 110)}
+                        </chakra.code>
+                      )}
+                    </chakra.td>
+                  </chakra.tr>
+                ))}
+              </tbody>
+            </chakra.table>
+          </Sheet>
+        )}
+        {!current && !problems && <chakra.p color="quiet">Choose a sheet on the left. The format is described in docs/formats.md; an exported sheet is the best example.</chakra.p>}
+        {current && (
+          <>
+            <chakra.div display="flex" alignItems="center" gap="12px" mb="10px">
+              <chakra.h1 fontSize="24px" flex="1">
+                {'maker' in current.sheet ? `${current.sheet.maker} ${current.sheet.name}` : current.sheet.name}
+              </chakra.h1>
+              <chakra.span color="quiet">revision {current.ref.revision}</chakra.span>
+              <chakra.a href={`/api/sheets/${kind}/${id}`} download display="inline-flex" alignItems="center" gap="8px" minHeight="40px" px="14px" borderWidth="1px" borderColor="rule" borderRadius="kadro" bg="raised" fontWeight={600}>
+                <FileDown size={18} aria-hidden /> Export
+              </chakra.a>
+            </chakra.div>
+            {kind === 'model' && <ModelSheet model={current.sheet as never} />}
+            {kind === 'kit' && <KitSheet kit={current.sheet as never} />}
+            {kind === 'rules' && <PackSheet pack={current.sheet as never} />}
+          </>
+        )}
+      </chakra.div>
+    </chakra.main>
+  );
+}

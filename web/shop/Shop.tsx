@@ -1,0 +1,139 @@
+import { chakra } from '@chakra-ui/react';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { may, whoMay } from '#core/people/permissions';
+import type { Role } from '#model/person';
+import { Settings } from '#model/settings';
+import { call, queries, type Trouble } from '../app/api';
+import { usePerson } from '../app/context';
+import { Act, Choice, Entry, Labelled } from '../app/ui';
+import { H3 } from '../order/Station';
+import { Table } from '../sheets/Table';
+
+const ROLE: Record<Role, string> = { installer: 'installer', desk: 'front desk', lead: 'lead', owner: 'owner' };
+
+export function Shop() {
+  const settings = useQuery(queries.settings).data;
+  const people = useQuery(queries.people).data ?? [];
+  const person = usePerson();
+  return (
+    <chakra.main height="100%" overflowY="auto" p="20px">
+      <chakra.h1 fontSize="26px">Shop</chakra.h1>
+      {settings && <SettingsForm key={JSON.stringify(settings)} settings={settings} locked={!may(person.role, 'settings.change')} />}
+      <H3>People</H3>
+      <chakra.div maxW="640px">
+        <Table heads={['Name', 'Signs in as', 'Role']} rows={people.map((p) => [p.name, p.id, ROLE[p.role]])} />
+      </chakra.div>
+      {may(person.role, 'people.change') && <AddPerson />}
+    </chakra.main>
+  );
+}
+
+function SettingsForm({ settings, locked }: { settings: Settings; locked: boolean }) {
+  const client = useQueryClient();
+  const { register, handleSubmit, formState } = useForm({ resolver: zodResolver(Settings), defaultValues: settings });
+  const save = useMutation({
+    mutationFn: (s: Settings) => call<Settings>('/api/settings', { method: 'PUT', json: s }),
+    onSuccess: async () => {
+      await client.invalidateQueries({ queryKey: ['settings'] });
+      await client.invalidateQueries({ queryKey: ['order'] });
+    },
+  });
+  const e = formState.errors;
+  const num = (name: 'tightShare' | 'parkedDays' | 'reserveSoc' | 'engineOffHours' | 'selfDischargePctPerMonth', label: string) => (
+    <Labelled label={label} id={name} error={e[name]?.message}>
+      <Entry id={name} type="number" step="any" fontFamily="mono" disabled={locked} {...register(name, { valueAsNumber: true })} aria-invalid={!!e[name]} />
+    </Labelled>
+  );
+  return (
+    <chakra.form maxW="760px" noValidate onSubmit={handleSubmit((v) => save.mutate(Settings.parse(v)))}>
+      <H3>Settings</H3>
+      {locked && <chakra.p color="quiet" mb="8px">{whoMay('settings.change')}</chakra.p>}
+      <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(230px, 1fr))" gap="14px">
+        <Labelled label="Name of the shop" id="shop" error={e.shop?.message}>
+          <Entry id="shop" disabled={locked} {...register('shop')} aria-invalid={!!e.shop} />
+        </Labelled>
+        <Labelled label="Units shown; either may be typed" id="units">
+          <Choice id="units" disabled={locked} {...register('units')}>
+            <option value="imperial">imperial (ft, in, lbf)</option>
+            <option value="metric">metric (m, mm, N)</option>
+          </Choice>
+        </Labelled>
+        {num('tightShare', 'Tight above this share of what is left')}
+        {num('parkedDays', 'Days parked that must still start')}
+        {num('reserveSoc', 'Reserve of charge for the start, 0 to 1')}
+        {num('engineOffHours', 'Hours wanted with the engine off')}
+        {num('selfDischargePctPerMonth', 'Self-discharge in 30 days, %')}
+        <Labelled label="Fuse up to 150 % of the wire’s amperes (ABYC E-11)" id="fuse150">
+          <chakra.label display="flex" gap="10px" alignItems="center" minHeight="40px">
+            <input id="fuse150" type="checkbox" disabled={locked} style={{ width: 22, height: 22 }} {...register('fuse150')} /> allowed
+          </chakra.label>
+        </Labelled>
+      </chakra.div>
+      {!locked && (
+        <Act type="submit" mt="14px" disabled={save.isPending || !formState.isDirty}>
+          Save the settings
+        </Act>
+      )}
+      {save.error && (
+        <chakra.p role="alert" color="fails" mt="8px">
+          {save.error.message}
+        </chakra.p>
+      )}
+    </chakra.form>
+  );
+}
+
+function AddPerson() {
+  const client = useQueryClient();
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const { register, handleSubmit, reset, setError, formState } = useForm({ defaultValues: { name: '', id: '', role: 'installer', password: '' } });
+  const e = formState.errors;
+  const submit = handleSubmit(async (v) => {
+    setTrouble(null);
+    try {
+      await call('/api/people', { json: v });
+      reset();
+      await client.invalidateQueries({ queryKey: ['people'] });
+    } catch (err) {
+      const t = err as Trouble;
+      if (t.body.fields?.length) t.body.fields.forEach((f) => setError(f.path as 'name', { message: f.message }));
+      else setTrouble(t.message);
+    }
+  });
+  return (
+    <chakra.form onSubmit={submit} noValidate maxW="900px">
+      <H3>Add a person</H3>
+      <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(180px, 1fr))" gap="12px" alignItems="start">
+        <Labelled label="First name" id="person-name" error={e.name?.message}>
+          <Entry id="person-name" {...register('name')} />
+        </Labelled>
+        <Labelled label="Signs in as" id="person-id" error={e.id?.message}>
+          <Entry id="person-id" {...register('id')} autoCapitalize="none" />
+        </Labelled>
+        <Labelled label="Role" id="person-role">
+          <Choice id="person-role" {...register('role')}>
+            {Object.entries(ROLE).map(([r, w]) => (
+              <option key={r} value={r}>
+                {w}
+              </option>
+            ))}
+          </Choice>
+        </Labelled>
+        <Labelled label="Password, 8 characters or more" id="person-password" error={e.password?.message}>
+          <Entry id="person-password" type="password" autoComplete="new-password" {...register('password')} />
+        </Labelled>
+      </chakra.div>
+      {trouble && (
+        <chakra.p role="alert" color="fails">
+          {trouble}
+        </chakra.p>
+      )}
+      <Act type="submit" mt="12px">
+        Add
+      </Act>
+    </chakra.form>
+  );
+}
