@@ -31,9 +31,9 @@ export const alive = (pid) => {
 
 /**
  * Starts the database over a data folder (made when missing) and answers its URL.
- * `fast` trades durability for speed, for tests that throw the data away.
+ * `fast` trades durability for speed, for tests that throw the data away; `restartMs` is how long a fallen one stays down.
  */
-export async function startMariadb(folder, { fast = false, onFall = () => {} } = {}) {
+export async function startMariadb(folder, { fast = false, restartMs = 700, onFall = () => {} } = {}) {
   mkdirSync(folder, { recursive: true });
   const data = join(folder, 'mariadb');
   const secretFile = join(folder, 'database.json');
@@ -58,7 +58,7 @@ export async function startMariadb(folder, { fast = false, onFall = () => {} } =
     child.on('exit', () => {
       if (stopping) return;
       onFall();
-      setTimeout(launch, 700);
+      setTimeout(() => !stopping && launch(), restartMs);
     });
   };
   launch();

@@ -5,7 +5,7 @@ import { say } from '#core/order/say';
 import { OrderCommand, OrderOpening } from '#model/event';
 import type { Order } from '#model/order';
 import { handoverPdf } from '../documents/handover-pdf';
-import { findAnswer, keepAnswer, type Answer } from '../store/answers';
+import { claimKey, keepAnswer, type Answer } from '../store/answers';
 import { canonical, sha256 } from '../store/chain';
 import { transact, type Conn, type Db } from '../store/db';
 import { carryOut, compute, findingsFor, listFloor, openOrder, readEvents, readHandover, readOrder, searchOrders } from '../store/orders';
@@ -37,11 +37,11 @@ async function once(call: Call<unknown, unknown>, s: Services, write: (c: Conn) 
   const fingerprint = sha256(canonical({ path: call.req.path, body: call.body }));
   const answer = await transact(s.db, async (conn) => {
     if (!key) return write(conn);
-    const had = await findAnswer(conn, key, call.person.id, fingerprint);
+    const had = await claimKey(conn, key, call.person.id, fingerprint);
     if (had === 'other request') throw new Problem(422, 'Key used', 'This Idempotency-Key was used for another request.');
     if (had) return had;
     const made = await write(conn);
-    await keepAnswer(conn, key, call.person.id, fingerprint, made);
+    await keepAnswer(conn, key, call.person.id, made);
     return made;
   });
   s.changed();

@@ -6,7 +6,7 @@ import { NavLink, Outlet, useNavigate } from 'react-router';
 import { say } from '#core/order/say';
 import type { EventBody } from '#model/event';
 import { call, queries } from './api';
-import { PersonContext, useNotices, useOutbox, usePending } from './context';
+import { PersonContext, useNotices, useOutbox, usePending, useReachable } from './context';
 import { KEY_LIST, useGoKeys, useKeys } from './keys';
 import { useLive } from './live';
 import { currentScheme, putScheme, type Scheme } from './scheme';
@@ -66,9 +66,8 @@ function Inside() {
   };
   const signOut = async () => {
     await call('/api/session', { method: 'DELETE' }).catch(() => undefined);
-    client.clear();
+    client.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
     client.setQueryData(['session'], null);
-    await session.refetch();
   };
   return (
     <chakra.div display="grid" gridTemplateColumns="76px minmax(0, 1fr)" height="100%">
@@ -134,7 +133,7 @@ function Notices() {
   const notices = useNotices();
   const clashes = pending.filter((p) => p.state === 'clash');
   const waiting = pending.filter((p) => p.state === 'waiting').length;
-  const away = !outbox.reachable && waiting > 0;
+  const away = !useReachable() && waiting > 0;
   return (
     <chakra.div position="absolute" bottom="12px" left="12px" right="12px" display="flex" flexDirection="column" gap="8px" pointerEvents="none" zIndex={20} aria-live="polite">
       {away && (

@@ -13,6 +13,11 @@ export const usePending = (): Pending[] => {
   const box = useOutbox();
   return useSyncExternalStore(box.subscribe, box.snapshot);
 };
+/** Whether the last try to send reached the record. */
+export const useReachable = (): boolean => {
+  const box = useOutbox();
+  return useSyncExternalStore(box.subscribe, box.reachSnapshot);
+};
 export const useNotices = (): Notice[] => {
   const box = useOutbox();
   return useSyncExternalStore(box.subscribe, box.noticeSnapshot);

@@ -36,7 +36,7 @@ export class Outbox {
   private wait = 500;
   private next = 1;
   /** whether the last try reached the server */
-  reachable = true;
+  private reachable = true;
 
   constructor(private readonly client: QueryClient) {
     window.addEventListener('online', () => void this.pump());
@@ -49,10 +49,17 @@ export class Outbox {
   };
   snapshot = () => this.items;
   noticeSnapshot = () => this.notices;
+  reachSnapshot = () => this.reachable;
 
   private change(items: Pending[]): void {
     this.items = items;
     writeKept('outbox', items.length ? items : null);
+    this.listeners.forEach((l) => l());
+  }
+
+  private reach(now: boolean): void {
+    if (this.reachable === now) return;
+    this.reachable = now;
     this.listeners.forEach((l) => l());
   }
 
@@ -93,7 +100,7 @@ export class Outbox {
         try {
           const { version } = await call<{ version: number }>(`/api/orders/${p.order}/events?merge=yes`, { json: p.command, headers: { 'If-Match': `"${p.onVersion}"`, 'Idempotency-Key': p.key } });
           this.wait = 500;
-          this.reachable = true;
+          this.reach(true);
           this.change(this.items.map((x) => (x.key === p.key ? { ...x, state: 'sent', version } : x)));
           await this.client.invalidateQueries({ queryKey: ['order', p.order] });
           void this.client.invalidateQueries({ queryKey: ['events', p.order] });
@@ -104,10 +111,7 @@ export class Outbox {
         } catch (e) {
           if (!(e instanceof Trouble)) throw e;
           if (e.passing || e.status === 401) {
-            if (this.reachable) {
-              this.reachable = false;
-              this.listeners.forEach((l) => l());
-            }
+            this.reach(false);
             if (e.status === 401) {
               void this.client.invalidateQueries({ queryKey: ['session'] });
               return;

@@ -50,7 +50,7 @@ export function OrderPage() {
           {STATIONS.map((s) => {
             const mark = open.assessment.stations[s];
             return (
-              <StationLink key={s} to={`/orders/${id}/${s}`} aria-label={`${STATION_WORD[s]}${mark.owed ? `, ${mark.owed} owed` : ''}`}>
+              <StationLink key={s} to={`/orders/${id}/${s}`}>
                 <VerdictMark verdict={mark.verdict} size={20} />
                 <chakra.span minW={0}>
                   <chakra.span display="block" lineHeight="1.15" whiteSpace="nowrap">
@@ -65,7 +65,7 @@ export function OrderPage() {
           })}
         </chakra.nav>
         <chakra.div display="grid" gridTemplateColumns={`minmax(0, 1fr) ${folded ? '40px' : '300px'}`} minH={0}>
-          <chakra.main overflowY="auto" p="16px" pb="72px" minW={0} tabIndex={-1}>
+          <chakra.main overflowY="auto" p="16px" pb="72px" minW={0} tabIndex={0}>
             <Outlet />
           </chakra.main>
           <chakra.aside borderLeftWidth="1px" borderColor="rule" overflowY="auto" aria-label="Sums">

@@ -109,23 +109,33 @@ export function NewOrder() {
         </chakra.h1>
         <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(240px, 1fr))" gap="14px 16px">
           <Labelled label="Model, from the sheets" id="model" error={errors.model?.message}>
-            <Choice id="model" {...register('model', { required: 'choose the model' })} aria-invalid={!!errors.model} onChange={(e) => pick(e.target.value)}>
-              <option value="">choose</option>
-              {sheets?.models.map((m) => (
-                <option key={m.ref.id} value={m.ref.id}>
-                  {m.sheet.maker} {m.sheet.name}
-                </option>
-              ))}
-            </Choice>
+            <Controller
+              control={control} name="model" rules={{ required: 'choose the model' }}
+              render={({ field }) => (
+                <Choice id="model" ref={field.ref} value={field.value} onBlur={field.onBlur} aria-invalid={!!errors.model} onChange={(e) => pick(e.target.value)}>
+                  <option value="">choose</option>
+                  {sheets?.models.map((m) => (
+                    <option key={m.ref.id} value={m.ref.id}>
+                      {m.sheet.maker} {m.sheet.name}
+                    </option>
+                  ))}
+                </Choice>
+              )}
+            />
           </Labelled>
           <Labelled label="Build" id="build" error={errors.build?.message} note={model?.builds.find((b) => b.id === values.build)?.note}>
-            <Choice id="build" {...register('build', { required: 'choose the build' })}>
-              {(model?.builds ?? []).map((b) => (
-                <option key={b.id} value={b.id}>
-                  {b.name}
-                </option>
-              ))}
-            </Choice>
+            <Controller
+              control={control} name="build" rules={{ required: 'choose the build' }}
+              render={({ field }) => (
+                <Choice id="build" {...field} disabled={!model}>
+                  {(model?.builds ?? []).map((b) => (
+                    <option key={b.id} value={b.id}>
+                      {b.name}
+                    </option>
+                  ))}
+                </Choice>
+              )}
+            />
           </Labelled>
           <Labelled label={model ? `Year, ${model.years.from} to ${model.years.to}` : 'Year'} id="year" error={errors.year?.message}>
             <Entry id="year" inputMode="numeric" fontFamily="mono" {...register('year', { validate: (t) => (model ? says(readYear(model.years.from, model.years.to))(t) : true) })} aria-invalid={!!errors.year} />

@@ -20,11 +20,15 @@ export function Bench() {
   const { steps } = assessment;
   const person = usePerson();
   const [search, setSearch] = useSearchParams();
+  // beside the address, because a step must change in the same moment in which it is done
+  const fromAddress = search.get('step');
+  const [current, setCurrent] = useState(fromAddress);
+  useEffect(() => setCurrent(fromAddress), [fromAddress]);
   const [skipping, setSkipping] = useState(false);
   const [finding, setFinding] = useState(false);
   const head = useRef<HTMLHeadingElement>(null);
   const todo = steps.filter((s) => stepState(order, s.id).status === 'todo');
-  const asked = steps.find((s) => s.id === search.get('step'));
+  const asked = steps.find((s) => s.id === current);
   const step = asked ?? steps.find((s) => s.id === order.running?.step) ?? todo[0] ?? steps.at(-1);
   const index = step ? steps.indexOf(step) : -1;
   const stepId = step?.id;
@@ -34,7 +38,10 @@ export function Bench() {
   const sealed = order.status === 'sealed' || person.role === 'desk';
   const state = step ? stepState(order, step.id) : null;
   const running = order.running?.step === stepId ? order.running : null;
-  const goTo = (id: string | undefined) => setSearch(id ? { step: id } : {}, { replace: true });
+  const goTo = (id: string | undefined) => {
+    setCurrent(id ?? null);
+    setSearch(id ? { step: id } : {}, { replace: true });
+  };
   const nextOf = (i: number) => steps.slice(i + 1).find((s) => stepState(order, s.id).status === 'todo') ?? todo.find((s) => s.id !== stepId);
   const done = () => {
     if (step && state?.status === 'todo' && !sealed && record({ type: 'step.done', step: step.id })) goTo(nextOf(index)?.id);

@@ -115,7 +115,7 @@ function KitRow({ f, index, sealed, name, can, onAdd }: { f: KitFit; index: numb
             ))}
         </chakra.div>
         {!sealed && (
-          <Act look="quiet" onClick={() => record({ type: 'kit.removed', kit: f.kit.id })} aria-label={`Take ${f.kit.name} off the order`}>
+          <Act look="quiet" onClick={() => record({ type: 'kit.removed', kit: f.kit.id })}  aria-label={`Take off ${f.kit.name}`}>
             Take off
           </Act>
         )}

@@ -1,0 +1,154 @@
+import type { Page } from 'puppeteer-core';
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+// @ts-expect-error plain JavaScript shared with the screenshots command
+import { openBrowser, signIn as signInAt } from '../../scripts/lib/browser.mjs';
+import { startShop, type Shop } from '../shop';
+
+export interface Room {
+  shop: Shop;
+  /** a browser of its own for a person, signed in */
+  person(name: string, size?: { width: number; height: number }): Promise<Page>;
+  close(): Promise<void>;
+}
+
+/** A shop with people at their browsers. Errors that a page throws fail the journey. */
+export async function openRoom(options: Parameters<typeof startShop>[0] = {}): Promise<Room> {
+  const shop = await startShop(options);
+  const browsers: { close(): Promise<void> }[] = [];
+  return {
+    shop,
+    person: async (name, size = { width: 1280, height: 800 }) => {
+      const b = await openBrowser(size);
+      browsers.push(b);
+      const page: Page = await b.browser.newPage();
+      page.on('pageerror', (e) => {
+        throw new Error(`the page of ${name} threw: ${String(e)}`);
+      });
+      await signInAt(page, shop.base, name);
+      return page;
+    },
+    close: async () => {
+      await Promise.all(browsers.map((b) => b.close()));
+      await shop.stop();
+    },
+  };
+}
+
+export const sees = (page: Page, text: string | RegExp, timeout = 12_000): Promise<unknown> =>
+  page.waitForFunction((t: string, isRe: boolean) => (isRe ? new RegExp(t).test(document.body.innerText) : document.body.innerText.includes(t)), { timeout, polling: 60 }, typeof text === 'string' ? text : text.source, typeof text !== 'string').catch(async () => {
+    throw new Error(`never saw ${String(text)}; the screen says: ${(await page.evaluate(() => document.body.innerText)).slice(0, 900)}`);
+  });
+
+export const seesNot = async (page: Page, text: string): Promise<boolean> => !(await page.evaluate(() => document.body.innerText)).includes(text);
+
+/** Clicks the first thing to press whose words or name begin with, or are, the text. */
+export async function press(page: Page, text: string, within = 'body', timeout = 10_000): Promise<void> {
+  const handle = await page
+    .waitForFunction(
+      (t: string, w: string) => [...document.querySelectorAll<HTMLElement>(`${w} button, ${w} a, ${w} summary`)].find((e) => (e.innerText.trim().startsWith(t) || e.getAttribute('aria-label') === t) && !(e as HTMLButtonElement).disabled && e.getClientRects().length > 0),
+      { timeout, polling: 60 }, text, within,
+    )
+    .catch(async () => {
+      throw new Error(`nothing to press says “${text}”; the screen says: ${(await page.evaluate(() => document.body.innerText)).slice(0, 900)}`);
+    });
+  const element = handle.asElement()!;
+  await (element as import('puppeteer-core').ElementHandle<HTMLElement>).evaluate((e) => e.scrollIntoView({ block: 'center' }));
+  await (element as import('puppeteer-core').ElementHandle<HTMLElement>).click();
+}
+
+/** Replaces what stands in a field by typing. */
+export async function fill(page: Page, selector: string, text: string): Promise<void> {
+  await page.waitForSelector(selector, { visible: true });
+  await page.$eval(selector, (e) => e.scrollIntoView({ block: 'center' }));
+  await page.click(selector, { count: 3 });
+  await page.keyboard.press('Backspace');
+  await page.type(selector, text);
+}
+
+export const heading = (page: Page): Promise<string> => page.$eval('main h2', (e) => (e as HTMLElement).innerText.trim());
+
+const SMALL: Record<string, number> = { mA: 0.001, V: 1, A: 1, lbf: 1, N: 1, 'per min': 1, in: 1, mm: 1 };
+
+/** What to type for a band as the screen shows it: well inside. */
+export function inside(expected: string): string {
+  const m = /(?:at least )?([\d.,]+) ?(mA|V|A|lbf|N|per min|in|mm)?(?: to ([\d.,]+) ?(mA|V|A|lbf|N|per min|in|mm)?)?/.exec(expected);
+  if (!m) throw new Error(`cannot read the band “${expected}”`);
+  const value = (t: string | undefined, u: string | undefined) => (t === undefined ? null : Number(t.replace(',', '')) * (SMALL[u ?? ''] ?? 1));
+  const [low, high] = [value(m[1], m[2])!, value(m[3], m[4])];
+  const v = high === null ? low * 1.25 : low + (high - low) * 0.5;
+  const unit = (m[4] ?? m[2])!.replace('mA', 'A');
+  return `${Number(v.toPrecision(5))} ${unit}`;
+}
+
+/** Does the step in hand as a person would: every reading, then done. Answers the title it had. */
+export async function doStep(page: Page): Promise<string> {
+  const title = await heading(page);
+  for (let i = 0; i < 12; i++) {
+    // a yes is pressed; a figure is read off the screen's own expectation and typed
+    const state = await page.evaluate(() => {
+      const yes = [...document.querySelectorAll<HTMLButtonElement>('main button[aria-pressed=false]')].find((b) => b.innerText.trim() === 'Yes' && !b.disabled && ![...b.parentElement!.querySelectorAll('[aria-pressed=true]')].length);
+      if (yes) {
+        yes.scrollIntoView({ block: 'center' });
+        yes.click();
+        return { did: 'yes' };
+      }
+      const input = document.querySelector<HTMLInputElement>('#reading-in-hand');
+      if (!input) return { did: 'none' };
+      const text = input.closest('div[class]')!.parentElement!.parentElement!.parentElement!.innerText;
+      return { did: 'type', text };
+    });
+    if (state.did === 'none') break;
+    if (state.did === 'type') {
+      const band = /expected\s+([^\n]+)/.exec(state.text!)![1]!;
+      const before = await page.evaluate(() => document.querySelectorAll('main [role=img][aria-label], main svg').length);
+      await fill(page, '#reading-in-hand', inside(band));
+      await page.keyboard.press('Enter');
+      await page.waitForFunction((n: number, t: string) => document.querySelectorAll('main svg').length !== n || !document.querySelector<HTMLInputElement>('#reading-in-hand') || document.querySelector<HTMLInputElement>('#reading-in-hand')!.value !== t, { timeout: 5000, polling: 40 }, before, inside(band));
+    } else await new Promise((r) => setTimeout(r, 60));
+  }
+  await press(page, 'Done, next', 'main');
+  return title;
+}
+
+/** Works through all that is left at the bench. Answers the titles in the order they came. */
+export async function workTheBench(page: Page): Promise<string[]> {
+  const titles: string[] = [];
+  for (let i = 0; i < 90; i++) {
+    const open = await page.evaluate(() => [...document.querySelectorAll('main button')].some((b) => (b as HTMLElement).innerText.includes('Done, next')));
+    if (!open) {
+      const left = await page.evaluate(() => document.querySelector('nav[aria-label=Stations] a[href$="/bench"]')!.textContent);
+      if (/steps?$/.test(left ?? '')) throw new Error(`the bench stopped after “${titles.at(-1)}”: ${(await page.evaluate(() => document.body.innerText)).slice(0, 1200)}`);
+      break;
+    }
+    const title = await doStep(page);
+    titles.push(title);
+    await page.waitForFunction((t: string) => document.querySelector<HTMLElement>('main h2')?.innerText.trim() !== t || ![...document.querySelectorAll('main button')].some((b) => (b as HTMLElement).innerText.includes('Done, next')), { timeout: 8000, polling: 40 }, title).catch(async () => {
+      throw new Error(`stuck at “${title}”: ${(await page.evaluate(() => document.body.innerText)).slice(0, 1500)}`);
+    });
+  }
+  return titles;
+}
+
+/** Signs with the mouse. */
+export async function sign(page: Page): Promise<void> {
+  const canvas = (await page.waitForSelector('canvas[aria-label="Sign here"]'))!;
+  await canvas.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+  const box = (await canvas.boundingBox())!;
+  await page.mouse.move(box.x + 40, box.y + 100);
+  await page.mouse.down();
+  for (let i = 1; i < 12; i++) await page.mouse.move(box.x + 40 + i * 25, box.y + 90 + (i % 2 ? -40 : 30), { steps: 2 });
+  await page.mouse.up();
+  await press(page, 'Record the signature');
+}
+
+const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
+/** Serious and critical findings of axe on the page as it stands. */
+export async function axe(page: Page): Promise<string[]> {
+  await page.evaluate(axeSource);
+  return page.evaluate(async () => {
+    const r = await (window as unknown as { axe: { run(o: unknown): Promise<{ violations: { id: string; impact: string; nodes: { target: string[]; failureSummary: string }[] }[] }> } }).axe.run({ resultTypes: ['violations'] });
+    return r.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => `${n.target.join(' ')} (${n.failureSummary.split('\n').slice(-1)[0]!.trim().slice(0, 160)})`).join('; ')}`);
+  });
+}
