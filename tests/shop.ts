@@ -1,9 +1,5 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-// @ts-expect-error plain JavaScript shared with the start command
-import { freePort, startMariadb } from '../scripts/lib/mariadb.mjs';
+// @ts-expect-error plain JavaScript shared with the scripts
+import { startShop as start } from '../scripts/lib/shop.mjs';
 
 export interface Shop {
   base: string;
@@ -14,33 +10,8 @@ export interface Shop {
   stop(): Promise<void>;
 }
 
-/** A whole shop of its own for tests: database, built server, demo data, on free ports. It is thrown away after. */
-export async function startShop({ fast = true, restartMs = 700 } = {}): Promise<Shop> {
-  const folder = mkdtempSync(join(tmpdir(), 'kadro-test-'));
-  const database = await startMariadb(folder, { fast, restartMs });
-  const port: number = await freePort();
-  const base = `http://127.0.0.1:${port}`;
-  let child: ChildProcess | null = null;
-  const startServer = () =>
-    new Promise<void>((resolve, reject) => {
-      child = spawn(process.execPath, ['--enable-source-maps', 'dist/server.mjs'], { env: { ...process.env, KADRO_DATABASE_URL: database.url, KADRO_PORT: String(port) }, stdio: ['ignore', 'pipe', 'inherit'] });
-      child.stdout!.on('data', (c) => String(c).includes('kadro ready') && resolve());
-      child.once('exit', (code) => reject(new Error(`the server ended (${code})`)));
-    });
-  await startServer();
-  return {
-    base,
-    url: database.url,
-    database,
-    startServer,
-    killServer: () => void child?.kill('SIGKILL'),
-    stop: async () => {
-      child?.kill('SIGTERM');
-      await database.stop();
-      rmSync(folder, { recursive: true, force: true });
-    },
-  };
-}
+/** A whole shop of its own for tests. `restartMs`: how long a fallen database stays down. */
+export const startShop = (options: { fast?: boolean; restartMs?: number } = {}): Promise<Shop> => start(options);
 
 /** A person's hand on the API: keeps the cookie, answers status and body. */
 export class Client {

@@ -14,6 +14,8 @@ export interface Candidate {
   /** lower is better; common practice, no source */
   cost: number;
   freeA: number | null;
+  /** one way along the runs, with slack; null when no run leads there */
+  distanceM: number | null;
 }
 
 /** Amperes still free at a power point: of its fuse by the fuse rule, of its rating, less what is drawn. Null: it has no limit of its own. */
@@ -35,7 +37,7 @@ const COST_PER_M = 1;
 
 export function judgePoint(model: UnitModel, circuit: Circuit, point: PowerPoint, amps: number, takenA: number, distanceM: number | null, keyedTrigger: boolean): Candidate {
   const freeA = freeAmps(point, takenA);
-  const no = (reason: string, mode: Mode = 'direct'): Candidate => ({ point, mode, accepted: false, reason, cost: Infinity, freeA });
+  const no = (reason: string, mode: Mode = 'direct'): Candidate => ({ point, mode, accepted: false, reason, cost: Infinity, freeA, distanceM });
   if (point.kind === 'pack-tap') {
     const { battery } = model.electrical;
     const tap = tapImbalance(model, point.volts, amps);
@@ -63,5 +65,5 @@ export function judgePoint(model: UnitModel, circuit: Circuit, point: PowerPoint
   if (distanceM === null) return no('no run leads from here to the kit’s place', mode);
   const how = mode === 'relay' ? 'through a relay that a keyed wire triggers' : point.switching === 'keyed' ? 'keyed, direct' : 'constant, direct';
   const room = freeA === null ? 'its own fuse is fitted here' : `${round(freeA, 2)} A free, ${round(amps, 2)} A needed`;
-  return { point, mode, accepted: true, reason: `${how}; ${room}; ${round(distanceM, 2)} m`, cost: (mode === 'relay' ? RELAY_COST : 0) + (circuit.switching === 'either' && point.switching === 'constant' ? CONSTANT_COST : 0) + distanceM * COST_PER_M, freeA };
+  return { point, mode, accepted: true, reason: `${how}; ${room}`, cost: (mode === 'relay' ? RELAY_COST : 0) + (circuit.switching === 'either' && point.switching === 'constant' ? CONSTANT_COST : 0) + distanceM * COST_PER_M, freeA, distanceM };
 }

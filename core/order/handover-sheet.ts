@@ -42,7 +42,7 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
     }),
     proofs: a.proofs.map((p) => ({ title: p.step.title, state: p.state, says: p.says })),
     findings: order.findings,
-    cautions: [...new Set([...sheets.kits.flatMap((k) => k.cautions), ...a.steps.flatMap((s) => s.cautions).slice(0, 3), LOCAL_CODE])],
+    cautions: [...new Set([...sheets.kits.flatMap((k) => k.cautions), ...a.steps.flatMap((s) => s.cautions), LOCAL_CODE])],
     forTheOwner: sheets.kits.flatMap((k) => k.owner),
     signature: order.signature ? { name: order.signature.name, at: order.signature.at, strokes: order.signature.strokes } : null,
     minutes: { planned: r3(a.minutes.planned)!, spent: r3(a.minutes.spent)! },

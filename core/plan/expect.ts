@@ -59,7 +59,7 @@ export function chargingExpected(model: UnitModel, budget: Budget): Expected {
 
 export function parkedExpected(budget: Budget): Expected {
   const ma = Number(budget.checks.find((c) => c.id === 'parked')?.sum.find((l) => l.label === 'Parked draw')?.value ?? 0);
-  return { low: 0, high: r2((ma * 1.5 + 5) / 1000), unit: 'A', why: `${round(ma)} mA planned with the key off, half as much again allowed` };
+  return { low: 0, high: Number(((ma * 1.5 + 5) / 1000).toFixed(4)), unit: 'A', why: `${round(ma)} mA planned with the key off, half as much again allowed` };
 }
 
 /** What a kit's own reading should be on this unit. */

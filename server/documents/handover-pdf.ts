@@ -2,6 +2,9 @@ import { createRequire } from 'node:module';
 import PDFDocument from 'pdfkit';
 import { unitView } from '#core/drawing/view';
 import type { HandoverSheet } from '#core/order/handover-sheet';
+import { showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
+import type { ReadingUnit } from '#model/kit';
+import type { Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
 
 const require = createRequire(import.meta.url);
@@ -12,8 +15,15 @@ const MONO = font('spline-sans-mono', 'spline-sans-mono-latin-400-normal');
 
 const MARGIN = 42;
 const WORD = { holds: 'Holds', tight: 'Tight', fails: 'Fails', unknown: 'Not known' } as const;
-const UNIT: Record<string, string> = { V: 'V', A: 'A', ohm: 'ohm', mm: 'mm', N: 'N', perMin: '/min', yes: '' };
 const num = (x: number | null) => (x === null ? '–' : String(Number(x.toPrecision(4))));
+/** A reading or a limit in the shop's units; small currents in milliamperes. */
+const show = (x: number | null, unit: ReadingUnit, units: UnitSystem): string => {
+  if (x === null) return '–';
+  if (unit === 'yes') return x ? 'yes' : 'no';
+  if (unit === 'A' && Math.abs(x) < 1) return `${num(x * 1000)} mA`;
+  return showQuantity(x, KIND[unit], units, 4);
+};
+const KIND = { V: 'volts', A: 'amps', ohm: 'ohms', mm: 'smallLength', N: 'force', perMin: 'rate' } as const satisfies Record<Exclude<ReadingUnit, 'yes'>, QuantityKind>;
 const when = (iso: string | null) => (iso ? iso.slice(0, 16).replace('T', ' ') : '–');
 
 interface Column {
@@ -23,7 +33,7 @@ interface Column {
 }
 
 /** The hand-over sheet as paper: US Letter, black on white, readable when photocopied. */
-export function handoverPdf(sheet: HandoverSheet, model: UnitModel, shop: string): Promise<Buffer> {
+export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, units }: Pick<Settings, 'shop' | 'units'>): Promise<Buffer> {
   const doc = new PDFDocument({ size: 'LETTER', margin: MARGIN, bufferPages: true, info: { Title: `Hand-over ${sheet.order.number}`, Creator: 'Kadro' } });
   doc.registerFont('text', TEXT).registerFont('bold', BOLD).registerFont('mono', MONO);
   const chunks: Buffer[] = [];
@@ -34,7 +44,7 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, shop: string
     if (doc.y + h > bottom()) doc.addPage();
   };
   const heading = (t: string) => {
-    room(50);
+    room(72);
     doc.moveDown(0.7).font('bold').fontSize(11).fillColor('black').text(t, MARGIN);
     doc.moveTo(MARGIN, doc.y + 1).lineTo(MARGIN + width, doc.y + 1).lineWidth(0.7).stroke();
     doc.moveDown(0.35);
@@ -93,7 +103,9 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, shop: string
     const place = model.places.find((p) => p.id === at?.place);
     if (place) {
       const [x, y] = view.at(place);
-      const px = MARGIN + (x - view.box.x) * scale;
+      // two points at one place stand beside each other
+      const beside = feeds.slice(0, i).filter((f) => model.powerPoints.find((p) => p.name === f.feed)?.place === place.id).length;
+      const px = MARGIN + (x - view.box.x) * scale + beside * 13;
       const py = top + (y - view.box.y) * scale;
       doc.circle(px, py, 6).fillAndStroke('white', 'black').fillColor('black').font('bold').fontSize(8).text(String(i + 1), px - 5, py - 4, { width: 10, align: 'center' });
     }
@@ -109,20 +121,20 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, shop: string
   sheet.power.checks.forEach((c) => para(`${c.title}: ${WORD[c.verdict]}, ${c.says}`));
   heading('Feeds and fuses');
   table(
-    [{ head: 'Circuit', width: 22 }, { head: 'Feed', width: 26 }, { head: 'How', width: 10 }, { head: 'AWG', width: 7, mono: true }, { head: 'm', width: 8, mono: true }, { head: 'Fuse', width: 16, mono: true }, { head: 'Drop %', width: 9, mono: true }, { head: 'By hand', width: 22 }],
-    sheet.circuits.map((c) => [c.circuit, c.feed, c.mode === 'relay' ? `relay, ${c.trigger ?? 'keyed'}` : 'direct', c.awg, num(c.oneWayM), c.fuseA === null ? null : `${c.fuseA} A ${c.fuseColour}`, num(c.dropPct), c.byHand.map((o) => `${o.field} ${o.value} (${o.by}${o.reason ? `: ${o.reason}` : ''})`).join('; ') || '']),
+    [{ head: 'Circuit', width: 22 }, { head: 'Feed', width: 26 }, { head: 'How', width: 10 }, { head: 'AWG', width: 7, mono: true }, { head: 'One way', width: 13, mono: true }, { head: 'Fuse', width: 16, mono: true }, { head: 'Drop %', width: 9, mono: true }, { head: 'By hand', width: 22 }],
+    sheet.circuits.map((c) => [c.circuit, c.feed, c.mode === 'relay' ? `relay, ${c.trigger ?? 'keyed'}` : 'direct', c.awg, c.oneWayM === null ? null : showQuantity(c.oneWayM, 'length', units), c.fuseA === null ? null : `${c.fuseA} A ${c.fuseColour}`, num(c.dropPct), c.byHand.map((o) => `${o.field} ${o.value} (${o.by}${o.reason ? `: ${o.reason}` : ''})`).join('; ') || '']),
   );
   heading('Splices');
   table(
     [{ head: 'Circuit', width: 24 }, { head: 'Kit colour', width: 14, mono: true }, { head: 'Unit colour', width: 14, mono: true }, { head: 'Joint', width: 20 }, { head: 'At', width: 30 }, { head: 'Holds', width: 12, mono: true }],
-    sheet.splices.map((x) => [x.circuit, x.kitColour, x.unitColour ?? '–', x.joint.replaceAll('-', ' '), x.place, x.pullN === null ? null : `${num(x.pullN)} N`]),
+    sheet.splices.map((x) => [x.circuit, x.kitColour, x.unitColour ?? '–', x.joint.replaceAll('-', ' '), x.place, x.pullN === null ? null : show(x.pullN, 'N', units)]),
   );
   heading('Readings');
   table(
     [{ head: 'Step', width: 34 }, { head: 'Reading', width: 26 }, { head: 'Read', width: 13, mono: true }, { head: 'Expected', width: 20, mono: true }, { head: 'Verdict', width: 12 }, { head: 'Who', width: 9 }, { head: 'When', width: 18, mono: true }],
     sheet.steps.flatMap((s) =>
       s.readings.length
-        ? s.readings.map((r) => [s.title + (s.status === 'skipped' ? ` (skipped: ${s.reason})` : ''), r.label, r.value === null ? null : r.unit === 'yes' ? (r.value ? 'yes' : 'no') : `${num(r.value)} ${UNIT[r.unit]}`, r.unit === 'yes' ? 'yes' : r.high === null ? `at least ${num(r.low)}` : `${num(r.low)} to ${num(r.high)}`, r.verdict ? WORD[r.verdict] : '–', r.by ?? '–', when(r.at)])
+        ? s.readings.map((r) => [s.title + (s.status === 'skipped' ? ` (skipped: ${s.reason})` : ''), r.label, show(r.value, r.unit, units), r.unit === 'yes' ? 'yes' : r.high === null ? `at least ${show(r.low, r.unit, units)}` : `${show(r.low, r.unit, units)} to ${show(r.high, r.unit, units)}`, r.verdict ? WORD[r.verdict] : '–', r.by ?? '–', when(r.at)])
         : s.status === 'skipped' ? [[`${s.title} (skipped: ${s.reason})`, '', '', '', '', s.by, when(s.at)]] : [],
     ),
   );

@@ -118,7 +118,7 @@ export const orderRoutes = [
     handle: async ({ params, res }, { db }) => {
       const order = await orderOr404(db, params.id!);
       const sheet = await readHandover(db, order);
-      const pdf = await handoverPdf(sheet, (await compute(db, order)).sheets.model, (await readSettings(db)).shop);
+      const pdf = await handoverPdf(sheet, (await compute(db, order)).sheets.model, await readSettings(db));
       res.type('application/pdf').setHeader('Content-Disposition', `inline; filename="hand-over-${order.number}.pdf"`);
       res.send(pdf);
     },

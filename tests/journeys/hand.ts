@@ -95,7 +95,7 @@ export async function doStep(page: Page): Promise<string> {
       }
       const input = document.querySelector<HTMLInputElement>('#reading-in-hand');
       if (!input) return { did: 'none' };
-      const text = input.closest('div[class]')!.parentElement!.parentElement!.parentElement!.innerText;
+      const text = input.closest<HTMLElement>('[data-reading]')!.innerText;
       return { did: 'type', text };
     });
     if (state.did === 'none') break;

@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { parseQuantity, showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
 import { judgeReading } from '#core/plan/judge';
 import type { PlannedReading, PlannedStep } from '#core/plan/steps';
@@ -46,50 +46,60 @@ function ReadingRow({ step, reading, inHand, sealed, onPick }: { step: PlannedSt
   const taken = order.steps[step.id]?.readings[reading.id];
   const verdict = taken ? judgeReading(taken.value, expected) : null;
   const take = (value: number) => record({ type: 'reading.taken', step: step.id, reading: reading.id, value });
-  return (
-    <chakra.div borderWidth="1px" borderColor={inHand ? 'accent' : 'rule'} borderRadius="kadro" bg="raised" p="12px 16px">
-      <chakra.div display="flex" gap="16px" alignItems="center" flexWrap="wrap">
-        <chakra.div flex="1" minW="180px">
-          <chakra.p fontWeight={700}>{reading.label}</chakra.p>
-          {expected.unit !== 'yes' && (
-            <p>
-              <chakra.span color="quiet">expected</chakra.span> <chakra.span fontFamily="mono" fontWeight={600}>{expectedText(expected, units)}</chakra.span>
-              <chakra.span display="block" fontSize="15px" color="quiet">
-                {expected.why}
-              </chakra.span>
-            </p>
-          )}
-        </chakra.div>
-        {expected.unit === 'yes' ? (
-          <chakra.div display="flex" gap="8px">
-            {[1, 0].map((v) => (
-              <Act key={v} big on={taken?.value === v} aria-pressed={taken?.value === v} disabled={sealed} onClick={() => take(v)}>
-                {v ? 'Yes' : 'No'}
-              </Act>
-            ))}
-          </chakra.div>
-        ) : (
-          taken && (
-            <chakra.div textAlign="right" color={VERDICT_COLOUR[verdict!]}>
-              <chakra.span fontFamily="mono" fontSize="44px" lineHeight="1" fontWeight={600}>
-                {show(taken.value, expected.unit, units)}
-              </chakra.span>
-            </chakra.div>
-          )
-        )}
-        {verdict && <VerdictMark verdict={verdict} word size={28} />}
-        {taken && expected.unit !== 'yes' && !inHand && !sealed && (
-          <Act onClick={onPick} minHeight="48px">
-            Read again
-          </Act>
-        )}
+  const figureAsked = expected.unit !== 'yes';
+  const what = (
+    <chakra.div flex="1" minW="180px">
+      <chakra.p fontWeight={700}>{reading.label}</chakra.p>
+      {figureAsked && (
+        <p>
+          <chakra.span color="quiet">expected</chakra.span> <chakra.span fontFamily="mono" fontWeight={600}>{expectedText(expected, units)}</chakra.span>
+          <chakra.span display="block" fontSize="15px" color="quiet">
+            {expected.why}
+          </chakra.span>
+        </p>
+      )}
+    </chakra.div>
+  );
+  const judged = (
+    <>
+      {figureAsked && taken && (
+        <chakra.span fontFamily="mono" fontSize="44px" lineHeight="1" fontWeight={600} color={VERDICT_COLOUR[verdict!]}>
+          {show(taken.value, expected.unit, units)}
+        </chakra.span>
+      )}
+      {verdict && <VerdictMark verdict={verdict} word size={28} />}
+    </>
+  );
+  const frame = { borderWidth: '1px', borderRadius: 'kadro', bg: 'raised', p: '10px 16px' } as const;
+  if (inHand && figureAsked)
+    return (
+      <chakra.div {...frame} borderColor="accent">
+        <TakeReading key={`${step.id}/${reading.id}`} draftKey={`${order.id}.${step.id}.${reading.id}`} label={reading.label} expected={expected} onTake={take} what={what} judged={judged} />
       </chakra.div>
-      {inHand && expected.unit !== 'yes' && <TakeReading key={`${step.id}/${reading.id}`} draftKey={`${order.id}.${step.id}.${reading.id}`} label={reading.label} expected={expected} onTake={take} />}
+    );
+  return (
+    <chakra.div {...frame} borderColor={inHand ? 'accent' : 'rule'} display="flex" gap="16px" alignItems="center" flexWrap="wrap">
+      {what}
+      {!figureAsked && (
+        <chakra.div display="flex" gap="8px">
+          {[1, 0].map((v) => (
+            <Act key={v} big on={taken?.value === v} aria-pressed={taken?.value === v} disabled={sealed} onClick={() => take(v)}>
+              {v ? 'Yes' : 'No'}
+            </Act>
+          ))}
+        </chakra.div>
+      )}
+      {judged}
+      {taken && figureAsked && !sealed && (
+        <Act onClick={onPick} minHeight="48px">
+          Read again
+        </Act>
+      )}
     </chakra.div>
   );
 }
 
-function TakeReading({ draftKey, label, expected, onTake }: { draftKey: string; label: string; expected: Expected; onTake: (v: number) => boolean }) {
+function TakeReading({ draftKey, label, expected, onTake, what, judged }: { draftKey: string; label: string; expected: Expected; onTake: (v: number) => boolean; what: ReactNode; judged: ReactNode }) {
   const [draft, setDraft] = useDraft(draftKey);
   const [error, setError] = useState<string | null>(null);
   const units = useUnits();
@@ -115,9 +125,10 @@ function TakeReading({ draftKey, label, expected, onTake }: { draftKey: string; 
     }
   };
   return (
-    <chakra.div display="flex" gap="20px" mt="12px" flexWrap="wrap" alignItems="flex-start">
+    <chakra.div display="flex" gap="20px" flexWrap="wrap" alignItems="flex-start" data-reading>
       <chakra.div flex="1" minW="200px">
-        <chakra.div display="flex" alignItems="center" gap="12px">
+        {what}
+        <chakra.div display="flex" alignItems="center" gap="12px" mt="8px">
           <Entry
             ref={input} id="reading-in-hand" aria-label={label} value={text} fontFamily="mono" fontSize="44px" height="72px" inputMode="decimal" autoComplete="off" placeholder="0.0" aria-invalid={error ? true : undefined}
             onChange={(e) => {
@@ -137,6 +148,9 @@ function TakeReading({ draftKey, label, expected, onTake }: { draftKey: string; 
             A bare number is in {kind === 'volts' ? 'volts' : kind === 'amps' ? 'amperes (or say mA)' : kind === 'force' ? (units === 'imperial' ? 'lbf' : 'N') : kind === 'smallLength' ? (units === 'imperial' ? 'inches' : 'mm') : kind === 'rate' ? 'flashes per minute' : 'ohms'}.
           </chakra.p>
         )}
+        <chakra.div display="flex" gap="12px" alignItems="center" mt="8px">
+          {judged}
+        </chakra.div>
       </chakra.div>
       <Pad
         text={text}

@@ -93,7 +93,7 @@ export function Handover() {
       {open.length > 0 && !sealed && !may(person.role, 'proof.overridden') && <chakra.p color="quiet" mt="6px">What is not proved can only be passed by a lead, with a reason.</chakra.p>}
 
       <H3>For the owner, and cautions</H3>
-      <chakra.ul pl="20px">
+      <chakra.ul pl="20px" listStyleType="disc">
         {[...sheets.kits.flatMap((k) => k.owner), ...new Set(sheets.kits.flatMap((k) => k.cautions)), LOCAL_CODE].map((t) => (
           <li key={t}>{t}</li>
         ))}
@@ -107,7 +107,7 @@ export function Handover() {
             <Lock size={20} aria-hidden /> Hand over and seal
           </Act>
           {blocks.length > 0 && (
-            <chakra.ul mt="8px" pl="20px" color="quiet">
+            <chakra.ul mt="8px" pl="20px" listStyleType="disc" color="quiet">
               {blocks.slice(0, 6).map((b) => (
                 <li key={b}>{b}</li>
               ))}

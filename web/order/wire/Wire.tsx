@@ -93,6 +93,7 @@ function Row({ c, letter, open, onToggle }: { c: PlannedCircuit; letter: string;
                   <VerdictMark verdict={k.accepted ? 'holds' : 'fails'} size={18} />
                   <span>
                     <b>{k.point.name}</b>: {k.reason}
+                    {k.accepted && k.distanceM !== null && `; ${showQuantity(k.distanceM, 'length', units)}`}
                   </span>
                 </chakra.li>
               ))}

@@ -1,0 +1,62 @@
+// Figures of speed, each beside something measured in the same run. Not a test: machines are shared and noisy.
+import { readFileSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { build } from './build.mjs';
+import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
+import { startShop } from './lib/shop.mjs';
+
+ensureDebian(['mariadbd']);
+ensureModules();
+await build();
+
+const median = (list) => [...list].sort((a, b) => a - b)[list.length >> 1];
+const p95 = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length * 0.95)];
+
+// what a browser must load before the first view: the page's own scripts and those they name
+const html = readFileSync(join(root, 'dist/web/index.html'), 'utf8');
+const first = [...html.matchAll(/assets\/[\w.-]+\.js/g)].map((m) => m[0]);
+const kB = first.reduce((s, f) => s + gzipSync(readFileSync(join(root, 'dist/web', f))).length, 0) / 1000;
+console.log(`First view: ${kB.toFixed(0)} kB of JavaScript gzipped in ${first.length} files, ${(kB / 300).toFixed(2)} of the 300 kB allowed; ${readdirSync(join(root, 'dist/web/assets')).filter((f) => f.endsWith('.js')).length - first.length} more files load when opened.`);
+
+const shop = await startShop({ fast: false });
+try {
+  const res = await fetch(`${shop.base}/api/session`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ name: 'tor', password: 'lantern' }) });
+  const Cookie = res.headers.get('set-cookie').split(';')[0];
+  const get = async (path) => {
+    const t = performance.now();
+    const r = await fetch(shop.base + path, { headers: { Cookie } });
+    await r.text();
+    return performance.now() - t;
+  };
+  const floor = await (await fetch(`${shop.base}/api/floor`, { headers: { Cookie } })).json();
+  const order = floor.find((o) => o.summary.unitName.endsWith('Drover 4'));
+  let { version } = order;
+  const record = async (i) => {
+    const t = performance.now();
+    const r = await fetch(`${shop.base}/api/orders/${order.id}/events`, { method: 'POST', headers: { Cookie, 'Content-Type': 'application/json', 'If-Match': `"${version}"`, 'Idempotency-Key': `bench-${i}-${process.pid}` }, body: JSON.stringify({ type: 'fact.told', key: 'watts:bench/x', value: i, label: 'bench' }) });
+    version = (await r.json()).version;
+    return performance.now() - t;
+  };
+  for (let i = 0; i < 60; i++) {
+    await get('/api/health');
+    await get(`/api/orders/${order.id}`);
+  }
+  const [health, read, find, write] = [[], [], [], []];
+  for (let i = 0; i < 400; i++) {
+    // one after another, so that all meet the same machine
+    health.push(await get('/api/health'));
+    read.push(await get(`/api/orders/${order.id}`));
+    if (i % 4 === 0) {
+      find.push(await get('/api/orders?q=winch'));
+      write.push(await record(i));
+    }
+  }
+  const say = (name, list) => console.log(`${name}: median ${median(list).toFixed(1)} ms, 95th ${p95(list).toFixed(1)} ms, ${(median(list) / median(health)).toFixed(1)} times a bare request with one SELECT`);
+  say('Reading the largest demo order', read);
+  say('Searching orders', find);
+  say('Recording an event, on disk', write);
+  console.log(`Server answer for an order: ${(median(read) / 20).toFixed(2)} of the 20 ms allowed at the median.`);
+} finally {
+  await shop.stop();
+}

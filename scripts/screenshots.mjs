@@ -1,0 +1,61 @@
+// Rebuilds docs/screenshots from the demo: one picture of each main view.
+import { mkdirSync, readdirSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { build } from './build.mjs';
+import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
+import { openBrowser, signIn } from './lib/browser.mjs';
+import { startShop } from './lib/shop.mjs';
+
+ensureDebian(['mariadbd', 'chromium']);
+ensureModules();
+await build();
+const folder = join(root, 'docs/screenshots');
+mkdirSync(folder, { recursive: true });
+for (const f of readdirSync(folder)) if (f.endsWith('.png')) rmSync(join(folder, f));
+
+/** [file, path, what else]; a unit's name in braces stands for its order. */
+const VIEWS = [
+  ['floor', '/floor'],
+  ['floor-dark', '/floor', { scheme: 'dark' }],
+  ['take-in', '/orders/new', { model: 'lapwing-500' }],
+  ['arrive', '/orders/{Drover 4}/arrive'],
+  ['fit', '/orders/{Tern 300}/fit'],
+  ['power', '/orders/{Lapwing 500}/power'],
+  ['wire', '/orders/{Drover 4}/wire', { press: 'main button[aria-expanded]' }],
+  ['lamps', '/orders/{Parkway 48}/lamps'],
+  ['plan', '/orders/{Drover 4}/plan'],
+  ['bench', '/orders/{Drover 4}/bench'],
+  ['bench-tablet', '/orders/{Drover 2}/bench?step=prove%2Fparked', { size: [1024, 768] }],
+  ['hand-over', '/orders/{Skarn 600}/handover'],
+  ['orders', '/orders?q=winch'],
+  ['sheets', '/sheets/model/sandbar-21'],
+  ['tools', '/tools/wire.choose'],
+  ['shop', '/shop'],
+];
+
+const shop = await startShop();
+const { browser, close } = await openBrowser();
+try {
+  const page = await browser.newPage();
+  await signIn(page, shop.base, 'ines');
+  const floor = await page.evaluate(() => fetch('/api/floor').then((r) => r.json()));
+  for (const [file, path, { scheme = 'light', size = [1280, 800], press, model } = {}] of VIEWS) {
+    await page.setViewport({ width: size[0], height: size[1] });
+    await page.evaluate((s) => localStorage.setItem('kadro.scheme', JSON.stringify(s)), scheme);
+    const at = path.replace(/\{([^}]+)\}/, (_, unit) => floor.find((o) => o.summary.unitName.endsWith(unit)).id);
+    await page.goto(shop.base + at, { waitUntil: 'load' });
+    await page.waitForSelector('main h1, main h2, main h3');
+    await new Promise((r) => setTimeout(r, 700));
+    if (model) {
+      await page.waitForSelector(`#model option[value="${model}"]`);
+      await page.select('#model', model);
+    }
+    if (press) await page.click(press);
+    if (press || model) await new Promise((r) => setTimeout(r, 400));
+    await page.screenshot({ path: join(folder, `${file}.png`) });
+    console.log(`docs/screenshots/${file}.png`);
+  }
+} finally {
+  await close();
+  await shop.stop();
+}
