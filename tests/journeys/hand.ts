@@ -1,4 +1,4 @@
-import type { Page } from 'puppeteer-core';
+import type { ElementHandle, Page } from 'puppeteer-core';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 // @ts-expect-error plain JavaScript shared with the screenshots command
@@ -52,9 +52,9 @@ export async function press(page: Page, text: string, within = 'body', timeout =
     .catch(async () => {
       throw new Error(`nothing to press says “${text}”; the screen says: ${(await page.evaluate(() => document.body.innerText)).slice(0, 900)}`);
     });
-  const element = handle.asElement()!;
-  await (element as import('puppeteer-core').ElementHandle<HTMLElement>).evaluate((e) => e.scrollIntoView({ block: 'center' }));
-  await (element as import('puppeteer-core').ElementHandle<HTMLElement>).click();
+  const element = handle.asElement() as ElementHandle<HTMLElement>;
+  await element.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+  await element.click();
 }
 
 /** Replaces what stands in a field by typing. */

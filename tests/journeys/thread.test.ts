@@ -169,6 +169,7 @@ describe('a side-by-side, from the door to the sheet', () => {
 
     // found again by words of its history
     await page.goto(`${room.shop.base}/orders`);
+    await page.waitForSelector('input[aria-label="Search orders"]');
     await page.type('input[aria-label="Search orders"]', 'negative bolt');
     await sees(page, 'Finding: Negative bolt is 8 mm on this one');
   });
@@ -225,7 +226,8 @@ describe('a motorcycle and a boat', () => {
     expect(titles).toContain('Bars lock to lock');
     await press(page, 'Back');
     // a proof reopened stops the hand-over until it is done again
-    await page.goto(page.url().replace(/\?.*/, '?step=prove%2Fbars'));
+    await page.goto(`${page.url().replace(/\?.*/, '')}?step=prove%2Fbars`);
+    await sees(page, 'Slowly, both ways');
     await press(page, 'Reopen');
     await station(page, 'Hand over');
     await sees(page, 'Not yet: 1 step is neither done nor skipped');
