@@ -9,13 +9,16 @@ const layer = (name, above, packages, message) => ({
   files: [`${name}/**/*.{ts,tsx}`],
   ignores: ['**/*.test.ts', '**/*.test.tsx'],
   rules: {
-    'no-restricted-imports': ['error', {
-      patterns: [
-        // a pattern that began with # would be a comment, so this one is a regular expression
-        { regex: `^(#|(\\.\\./)+)(${above.join('|')})/`, message: `${name}/ may not import ${above.join(' or ')}: ${message}` },
-        ...(packages.length ? [{ group: packages, message: `${name}/ is kept free of this package: ${message}` }] : []),
-      ],
-    }],
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          // a pattern that began with # would be a comment, so this one is a regular expression
+          { regex: `^(#|(\\.\\./)+)(${above.join('|')})/`, message: `${name}/ may not import ${above.join(' or ')}: ${message}` },
+          ...(packages.length ? [{ group: packages, message: `${name}/ is kept free of this package: ${message}` }] : []),
+        ],
+      },
+    ],
   },
 });
 
@@ -29,7 +32,11 @@ export default tseslint.config(
       '@typescript-eslint/consistent-type-imports': 'error',
     },
   },
-  { files: ['web/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' } },
+  {
+    files: ['web/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': hooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
   layer('model', ['core', 'server', 'web'], [...io, ...faces], 'it is only the vocabulary.'),
   layer('core', ['server', 'web'], [...io, ...faces], 'computation is pure, with no I/O and no interface code.'),
   layer('server', ['web'], faces, 'the server knows nothing of screens.'),

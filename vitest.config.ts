@@ -4,8 +4,26 @@ export default defineConfig({
   test: {
     projects: [
       { test: { name: 'unit', include: ['{model,core,server,web}/**/*.test.ts', 'tests/reference/**/*.test.ts'], environment: 'node' } },
-      { test: { name: 'server', include: ['tests/server/**/*.test.ts'], environment: 'node', testTimeout: 60_000, hookTimeout: 120_000, fileParallelism: false } },
-      { test: { name: 'journeys', include: ['tests/journeys/**/*.test.ts'], environment: 'node', testTimeout: 180_000, hookTimeout: 180_000, fileParallelism: false } },
+      {
+        test: {
+          name: 'server',
+          include: ['tests/server/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
+      {
+        test: {
+          name: 'journeys',
+          include: ['tests/journeys/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 180_000,
+          hookTimeout: 180_000,
+          fileParallelism: false,
+        },
+      },
     ],
   },
 });

@@ -13,7 +13,9 @@ try {
 const { CALCULATIONS, findCalculation, runCalculation, jsonSchema } = core;
 
 const problem = (e) =>
-  e.name === 'ImpossibleInput' ? { error: { type: 'impossible-input', message: e.message, ...(e.path ? { path: e.path } : {}) } } : { error: { type: 'internal', message: String(e.message ?? e) } };
+  e.name === 'ImpossibleInput'
+    ? { error: { type: 'impossible-input', message: e.message, ...(e.path ? { path: e.path } : {}) } }
+    : { error: { type: 'internal', message: String(e.message ?? e) } };
 function answer(name, text) {
   let input;
   try {
@@ -31,7 +33,9 @@ const usage = 'usage: kadro.mjs calc NAME < input.json | calc --list | calc --sc
 const [door, first, second] = process.argv.slice(2);
 const known = (name) => {
   if (findCalculation(name)) return true;
-  console.log(JSON.stringify({ error: { type: 'unknown-calculation', message: `there is no calculation “${name ?? ''}”: see calc --list` } }));
+  console.log(
+    JSON.stringify({ error: { type: 'unknown-calculation', message: `there is no calculation “${name ?? ''}”: see calc --list` } }),
+  );
   process.exitCode = 2;
   return false;
 };
@@ -44,7 +48,9 @@ if (door !== 'calc' || !first) {
 } else if (first === '--schema') {
   if (known(second)) console.log(JSON.stringify(jsonSchema(findCalculation(second)), null, 2));
 } else if (first === '--lines') {
-  if (known(second)) for await (const line of createInterface({ input: process.stdin })) if (line.trim()) process.stdout.write(JSON.stringify(answer(second, line)) + '\n');
+  if (known(second))
+    for await (const line of createInterface({ input: process.stdin }))
+      if (line.trim()) process.stdout.write(JSON.stringify(answer(second, line)) + '\n');
 } else if (known(first)) {
   const result = answer(first, readFileSync(0, 'utf8'));
   console.log(JSON.stringify(result));

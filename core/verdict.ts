@@ -3,7 +3,8 @@ import type { Verdict } from '#model/common';
 const RANK: Record<Verdict, number> = { holds: 0, tight: 1, unknown: 2, fails: 3 };
 
 /** The worst of several verdicts: a failure outweighs a missing number, which outweighs a tight margin. */
-export const worst = (verdicts: Iterable<Verdict>): Verdict => [...verdicts].reduce<Verdict>((a, b) => (RANK[b] > RANK[a] ? b : a), 'holds');
+export const worst = (verdicts: Iterable<Verdict>): Verdict =>
+  [...verdicts].reduce<Verdict>((a, b) => (RANK[b] > RANK[a] ? b : a), 'holds');
 
 /** Judges what is used of a limit: up to `tightShare` of it holds, up to all of it is tight, beyond fails. */
 export function judgeUse(used: number | null, limit: number | null, tightShare = 0.8): Verdict {

@@ -47,17 +47,46 @@ export const UnitKind = z.enum(['side-by-side', 'golf-cart', 'motorcycle', 'boat
 export type UnitKind = z.infer<typeof UnitKind>;
 
 /** Lamp and body colours by the letters of IEC 60757, with a tracer after a slash. */
-export const WireColour = z.string().regex(/^(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ|GNYE)(\/(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ))?$/, 'use IEC 60757 letters, such as GN/GY');
+export const WireColour = z
+  .string()
+  .regex(/^(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ|GNYE)(\/(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ))?$/, 'use IEC 60757 letters, such as GN/GY');
 
 export const LightColour = z.enum(['white', 'amber', 'red', 'green', 'selective-yellow']);
 export type LightColour = z.infer<typeof LightColour>;
 
 /** What a piece of equipment does on a unit, in the words rule packs ask for. */
 export const EquipmentFunction = z.enum([
-  'headlamp', 'tail', 'stop', 'turn-front', 'turn-rear', 'plate', 'reflector-side', 'reflector-rear', 'horn',
-  'mirror-driver', 'mirror-passenger', 'mirror-inside', 'parking-brake', 'windshield', 'identity-plate', 'belt',
-  'rear-visibility', 'alert-sound', 'high-beam-indicator', 'turn-indicator', 'kill-switch',
-  'sidelight-port', 'sidelight-starboard', 'masthead', 'stern', 'all-round', 'sound-signal',
-  'auxiliary-lamp', 'work-lamp', 'docking-lamp', 'dome', 'hazard-switch',
+  'headlamp',
+  'tail',
+  'stop',
+  'turn-front',
+  'turn-rear',
+  'plate',
+  'reflector-side',
+  'reflector-rear',
+  'horn',
+  'mirror-driver',
+  'mirror-passenger',
+  'mirror-inside',
+  'parking-brake',
+  'windshield',
+  'identity-plate',
+  'belt',
+  'rear-visibility',
+  'alert-sound',
+  'high-beam-indicator',
+  'turn-indicator',
+  'kill-switch',
+  'sidelight-port',
+  'sidelight-starboard',
+  'masthead',
+  'stern',
+  'all-round',
+  'sound-signal',
+  'auxiliary-lamp',
+  'work-lamp',
+  'docking-lamp',
+  'dome',
+  'hazard-switch',
 ]);
 export type EquipmentFunction = z.infer<typeof EquipmentFunction>;

@@ -44,13 +44,27 @@ export const EventBody = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('fitted.removed'), id: Slug }),
   z.strictObject({ type: z.literal('kit.added'), kit: SheetRef, name: words(80) }),
   z.strictObject({ type: z.literal('kit.removed'), kit: Slug }),
-  z.strictObject({ type: z.literal('box.counted'), kit: Slug, item: z.number().int().min(0), count: z.number().int().min(0).max(999), label: words(80) }),
   z.strictObject({
-    type: z.literal('wire.overridden'), circuit: stepId, field: OverrideField,
-    value: z.union([z.number(), z.string().max(80)]), reason: z.string().trim().max(300).default(''),
+    type: z.literal('box.counted'),
+    kit: Slug,
+    item: z.number().int().min(0),
+    count: z.number().int().min(0).max(999),
+    label: words(80),
+  }),
+  z.strictObject({
+    type: z.literal('wire.overridden'),
+    circuit: stepId,
+    field: OverrideField,
+    value: z.union([z.number(), z.string().max(80)]),
+    reason: z.string().trim().max(300).default(''),
   }),
   z.strictObject({ type: z.literal('wire.override-cleared'), circuit: stepId, field: OverrideField }),
-  z.strictObject({ type: z.literal('fact.told'), key: z.string().regex(/^[a-z]+:[a-z0-9./-]{1,140}$/), value: z.union([z.number().min(0).max(100000), z.boolean()]), label: words(160) }),
+  z.strictObject({
+    type: z.literal('fact.told'),
+    key: z.string().regex(/^[a-z]+:[a-z0-9./-]{1,140}$/),
+    value: z.union([z.number().min(0).max(100000), z.boolean()]),
+    label: words(160),
+  }),
   z.strictObject({ type: z.literal('bench.assigned'), to: z.string().max(40).nullable() }),
   z.strictObject({ type: z.literal('step.started'), step: stepId }),
   z.strictObject({ type: z.literal('timer.stopped') }),
@@ -58,11 +72,21 @@ export const EventBody = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('step.skipped'), step: stepId, title: words(200), reason, next: stepId.nullable() }),
   z.strictObject({ type: z.literal('step.reopened'), step: stepId, title: words(200) }),
   z.strictObject({
-    type: z.literal('reading.taken'), step: stepId, reading: Slug, label: words(200), value: z.number().min(-100000).max(100000), expected: Expected, verdict: Verdict,
+    type: z.literal('reading.taken'),
+    step: stepId,
+    reading: Slug,
+    label: words(200),
+    value: z.number().min(-100000).max(100000),
+    expected: Expected,
+    verdict: Verdict,
   }),
   z.strictObject({ type: z.literal('finding.added'), text: words(500), step: stepId.optional() }),
   z.strictObject({ type: z.literal('proof.overridden'), proof: stepId, title: words(200), reason }),
-  z.strictObject({ type: z.literal('handover.signed'), name: words(60), strokes: z.string().min(10, 'the signature is empty').max(60_000, 'the signature is too long') }),
+  z.strictObject({
+    type: z.literal('handover.signed'),
+    name: words(60),
+    strokes: z.string().min(10, 'the signature is empty').max(60_000, 'the signature is too long'),
+  }),
   z.strictObject({ type: z.literal('order.sealed'), sheetHash: z.string().length(64) }),
   z.strictObject({ type: z.literal('addition.made'), text: words(1000) }),
   z.strictObject({ type: z.literal('calc.kept'), name: words(40), input: z.record(z.string(), z.unknown()), answer: words(300) }),
@@ -81,9 +105,9 @@ export const OrderEvent = z.object({
 });
 export type OrderEvent = z.infer<typeof OrderEvent>;
 
-
 const plain = EventBody.options;
-const pick = <T extends EventType>(type: T) => plain.find((o) => o.shape.type.value === type) as Extract<(typeof plain)[number], { shape: { type: z.ZodLiteral<T> } }>;
+const pick = <T extends EventType>(type: T) =>
+  plain.find((o) => o.shape.type.value === type) as Extract<(typeof plain)[number], { shape: { type: z.ZodLiteral<T> } }>;
 
 /**
  * What a person asks to have recorded. Most are the event itself; where the record must say more than the person

@@ -39,7 +39,9 @@ export const Circuit = z.strictObject({
   /** only these kinds of power point are right, such as a battery post for a winch */
   only: z.array(PowerPointKind).optional(),
   /** the supply a kit makes, such as a reducer: the circuit is its input and this its output */
-  makes: z.strictObject({ id: Slug, name: words(80), place: Slug, volts: positive, ratedA: positive, efficiency: z.number().gt(0).max(1) }).optional(),
+  makes: z
+    .strictObject({ id: Slug, name: words(80), place: Slug, volts: positive, ratedA: positive, efficiency: z.number().gt(0).max(1) })
+    .optional(),
   volts: positive.default(12),
   dropPct: z.number().gt(0).max(20).default(10),
   awgMin: Awg.default(18),
@@ -110,7 +112,16 @@ export const Kit = z
     summary: words(300),
     wishes: z.array(Slug).default([]),
     fits: z.array(Fit).min(1),
-    needs: z.array(z.strictObject({ anyOf: z.array(Slug).min(1), when: z.array(UnitKind).optional(), models: z.array(Slug).optional(), why: words(200) })).default([]),
+    needs: z
+      .array(
+        z.strictObject({
+          anyOf: z.array(Slug).min(1),
+          when: z.array(UnitKind).optional(),
+          models: z.array(Slug).optional(),
+          why: words(200),
+        }),
+      )
+      .default([]),
     box: z.array(z.strictObject({ item: words(80), count: z.number().int().positive() })).min(1),
     devices: z.array(Device),
     circuits: z.array(Circuit).default([]),
@@ -123,21 +134,37 @@ export const Kit = z
     const devices = new Set(k.devices.map((d) => d.id));
     k.circuits.forEach((c, i) =>
       c.devices.forEach((d, j) => {
-        if (!devices.has(d)) ctx.addIssue({ code: 'custom', path: ['circuits', i, 'devices', j], message: `names device “${d}”, which this kit does not have` });
+        if (!devices.has(d))
+          ctx.addIssue({
+            code: 'custom',
+            path: ['circuits', i, 'devices', j],
+            message: `names device “${d}”, which this kit does not have`,
+          });
       }),
     );
-    for (const [key, list] of [['devices', k.devices], ['circuits', k.circuits], ['steps', k.steps]] as const)
+    for (const [key, list] of [
+      ['devices', k.devices],
+      ['circuits', k.circuits],
+      ['steps', k.steps],
+    ] as const)
       list.forEach((x, i) => {
-        if (list.findIndex((y) => y.id === x.id) !== i) ctx.addIssue({ code: 'custom', path: [key, i, 'id'], message: `“${x.id}” is there twice` });
+        if (list.findIndex((y) => y.id === x.id) !== i)
+          ctx.addIssue({ code: 'custom', path: [key, i, 'id'], message: `“${x.id}” is there twice` });
       });
     const wired = new Map<string, number>();
     k.circuits.forEach((c) => c.devices.forEach((d) => wired.set(d, (wired.get(d) ?? 0) + 1)));
     k.devices.forEach((d, i) => {
-      if (d.load && !wired.has(d.id)) ctx.addIssue({ code: 'custom', path: ['devices', i], message: `“${d.name}” draws current but is on no circuit` });
+      if (d.load && !wired.has(d.id))
+        ctx.addIssue({ code: 'custom', path: ['devices', i], message: `“${d.name}” draws current but is on no circuit` });
     });
     k.steps.forEach((s, i) =>
       s.readings.forEach((r, j) => {
-        if (r.expect.kind === 'band' && r.expect.low > r.expect.high) ctx.addIssue({ code: 'custom', path: ['steps', i, 'readings', j, 'expect'], message: 'the band is upside down: low is above high' });
+        if (r.expect.kind === 'band' && r.expect.low > r.expect.high)
+          ctx.addIssue({
+            code: 'custom',
+            path: ['steps', i, 'readings', j, 'expect'],
+            message: 'the band is upside down: low is above high',
+          });
       }),
     );
   });

@@ -24,7 +24,13 @@ export const EquipmentRule = z.strictObject({
 export const ProofRule = z.strictObject({ ...shared, kind: z.literal('proof'), question: words(200) });
 
 /** A figure of the unit that must stay within a limit: gross mass in kilograms or top speed in km/h. */
-export const LimitRule = z.strictObject({ ...shared, kind: z.literal('limit'), of: z.enum(['gvwrKg', 'topSpeedKmh']), above: z.number().optional(), atMost: positive });
+export const LimitRule = z.strictObject({
+  ...shared,
+  kind: z.literal('limit'),
+  of: z.enum(['gvwrKg', 'topSpeedKmh']),
+  above: z.number().optional(),
+  atMost: positive,
+});
 
 export const RuleItem = z.discriminatedUnion('kind', [EquipmentRule, ProofRule, LimitRule]);
 export type RuleItem = z.infer<typeof RuleItem>;
@@ -42,7 +48,8 @@ export const RulePack = z
   })
   .superRefine((p, ctx) =>
     p.items.forEach((it, i) => {
-      if (p.items.findIndex((o) => o.id === it.id) !== i) ctx.addIssue({ code: 'custom', path: ['items', i, 'id'], message: `item “${it.id}” is there twice` });
+      if (p.items.findIndex((o) => o.id === it.id) !== i)
+        ctx.addIssue({ code: 'custom', path: ['items', i, 'id'], message: `item “${it.id}” is there twice` });
       if (it.kind === 'equipment' && it.heightMm && it.heightMm.min >= it.heightMm.max)
         ctx.addIssue({ code: 'custom', path: ['items', i, 'heightMm'], message: 'the band is upside down: min is not below max' });
     }),

@@ -2,7 +2,14 @@ import { z } from 'zod';
 import { Chemistry, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitKind, words } from './common';
 
 /** A named point in the unit's frame: x forward, y to the unit's left, z up from the ground, millimetres. */
-export const Place = z.strictObject({ id: Slug, name: words(80), x: z.number(), y: z.number(), z: z.number(), wet: z.boolean().default(false) });
+export const Place = z.strictObject({
+  id: Slug,
+  name: words(80),
+  x: z.number(),
+  y: z.number(),
+  z: z.number(),
+  wet: z.boolean().default(false),
+});
 export type Place = z.infer<typeof Place>;
 
 export const Hazard = z.enum(['heat', 'moving', 'steering', 'pinch', 'wet', 'sharp']);
@@ -13,7 +20,16 @@ export const Run = z.strictObject({ from: Slug, to: Slug, lengthMm: positive.opt
 export type Run = z.infer<typeof Run>;
 
 export const PowerPointKind = z.enum([
-  'battery-post', 'bus-bar-stud', 'fuse-box-screw', 'accessory-port', 'socket-plug', 'solenoid-post', 'key-wire', 'reducer-output', 'pack-tap', 'switch-panel',
+  'battery-post',
+  'bus-bar-stud',
+  'fuse-box-screw',
+  'accessory-port',
+  'socket-plug',
+  'solenoid-post',
+  'key-wire',
+  'reducer-output',
+  'pack-tap',
+  'switch-panel',
 ]);
 export type PowerPointKind = z.infer<typeof PowerPointKind>;
 
@@ -130,9 +146,11 @@ export const UnitModel = z
   .superRefine((m, ctx) => {
     const places = new Set(m.places.map((p) => p.id));
     const panels = new Set(m.panels.map((p) => p.id));
-    const miss = (path: (string | number)[], what: string) => ctx.addIssue({ code: 'custom', path, message: `names ${what}, which this model does not have` });
+    const miss = (path: (string | number)[], what: string) =>
+      ctx.addIssue({ code: 'custom', path, message: `names ${what}, which this model does not have` });
     m.places.forEach((p, i) => {
-      if (m.places.findIndex((q) => q.id === p.id) !== i) ctx.addIssue({ code: 'custom', path: ['places', i, 'id'], message: `place “${p.id}” is there twice` });
+      if (m.places.findIndex((q) => q.id === p.id) !== i)
+        ctx.addIssue({ code: 'custom', path: ['places', i, 'id'], message: `place “${p.id}” is there twice` });
     });
     m.runs.forEach((r, i) => {
       for (const end of ['from', 'to'] as const) if (!places.has(r[end])) miss(['runs', i, end], `place “${r[end]}”`);
@@ -152,8 +170,14 @@ export const UnitModel = z
     if (m.electrical.source.kind !== 'none') {
       const c = m.electrical.source.curve;
       c.forEach((pt, i) => {
-        if (i && pt[0] <= c[i - 1]![0]) ctx.addIssue({ code: 'custom', path: ['electrical', 'source', 'curve', i], message: 'engine speed must rise from point to point' });
-        if (i && pt[1] < c[i - 1]![1]) ctx.addIssue({ code: 'custom', path: ['electrical', 'source', 'curve', i], message: 'output falls back as engine speed rises' });
+        if (i && pt[0] <= c[i - 1]![0])
+          ctx.addIssue({
+            code: 'custom',
+            path: ['electrical', 'source', 'curve', i],
+            message: 'engine speed must rise from point to point',
+          });
+        if (i && pt[1] < c[i - 1]![1])
+          ctx.addIssue({ code: 'custom', path: ['electrical', 'source', 'curve', i], message: 'output falls back as engine speed rises' });
       });
     }
   });

@@ -17,11 +17,17 @@ const p95 = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length * 0
 const html = readFileSync(join(root, 'dist/web/index.html'), 'utf8');
 const first = [...html.matchAll(/assets\/[\w.-]+\.js/g)].map((m) => m[0]);
 const kB = first.reduce((s, f) => s + gzipSync(readFileSync(join(root, 'dist/web', f))).length, 0) / 1000;
-console.log(`First view: ${kB.toFixed(0)} kB of JavaScript gzipped in ${first.length} files, ${(kB / 300).toFixed(2)} of the 300 kB allowed; ${readdirSync(join(root, 'dist/web/assets')).filter((f) => f.endsWith('.js')).length - first.length} more files load when opened.`);
+console.log(
+  `First view: ${kB.toFixed(0)} kB of JavaScript gzipped in ${first.length} files, ${(kB / 300).toFixed(2)} of the 300 kB allowed; ${readdirSync(join(root, 'dist/web/assets')).filter((f) => f.endsWith('.js')).length - first.length} more files load when opened.`,
+);
 
 const shop = await startShop({ fast: false });
 try {
-  const res = await fetch(`${shop.base}/api/session`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ name: 'tor', password: 'lantern' }) });
+  const res = await fetch(`${shop.base}/api/session`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ name: 'tor', password: 'lantern' }),
+  });
   const Cookie = res.headers.get('set-cookie').split(';')[0];
   const get = async (path) => {
     const t = performance.now();
@@ -34,7 +40,11 @@ try {
   let { version } = order;
   const record = async (i) => {
     const t = performance.now();
-    const r = await fetch(`${shop.base}/api/orders/${order.id}/events`, { method: 'POST', headers: { Cookie, 'Content-Type': 'application/json', 'If-Match': `"${version}"`, 'Idempotency-Key': `bench-${i}-${process.pid}` }, body: JSON.stringify({ type: 'fact.told', key: 'watts:bench/x', value: i, label: 'bench' }) });
+    const r = await fetch(`${shop.base}/api/orders/${order.id}/events`, {
+      method: 'POST',
+      headers: { Cookie, 'Content-Type': 'application/json', 'If-Match': `"${version}"`, 'Idempotency-Key': `bench-${i}-${process.pid}` },
+      body: JSON.stringify({ type: 'fact.told', key: 'watts:bench/x', value: i, label: 'bench' }),
+    });
     version = (await r.json()).version;
     return performance.now() - t;
   };
@@ -52,7 +62,10 @@ try {
       write.push(await record(i));
     }
   }
-  const say = (name, list) => console.log(`${name}: median ${median(list).toFixed(1)} ms, 95th ${p95(list).toFixed(1)} ms, ${(median(list) / median(health)).toFixed(1)} times a bare request with one SELECT`);
+  const say = (name, list) =>
+    console.log(
+      `${name}: median ${median(list).toFixed(1)} ms, 95th ${p95(list).toFixed(1)} ms, ${(median(list) / median(health)).toFixed(1)} times a bare request with one SELECT`,
+    );
   say('Reading the largest demo order', read);
   say('Searching orders', find);
   say('Recording an event, on disk', write);

@@ -33,7 +33,9 @@ export async function build() {
   const esbuild = await import('esbuild');
   const node = { bundle: true, platform: 'node', target: 'node20', format: 'esm', absWorkingDir: root, logLevel: 'error', sourcemap: true };
   await stale('calc', [], () => esbuild.build({ ...node, entryPoints: ['core/calc/door.ts'], outfile: 'dist/calc.mjs' }));
-  await stale('server', ['server'], () => esbuild.build({ ...node, entryPoints: ['server/main.ts'], outfile: 'dist/server.mjs', packages: 'external' }));
+  await stale('server', ['server'], () =>
+    esbuild.build({ ...node, entryPoints: ['server/main.ts'], outfile: 'dist/server.mjs', packages: 'external' }),
+  );
   await stale('web', ['web', 'index.html', 'vite.config.ts'], async () => {
     const vite = await import('vite');
     await vite.build({ root, configFile: join(root, 'vite.config.ts'), logLevel: 'error' });

@@ -16,6 +16,9 @@ if (!url) {
   database = await startMariadb(folder);
   url = database.url;
 }
-const r = spawnSync(process.execPath, [join(root, 'dist/server.mjs'), 'check-record'], { env: { ...process.env, KADRO_DATABASE_URL: url }, stdio: 'inherit' });
+const r = spawnSync(process.execPath, [join(root, 'dist/server.mjs'), 'check-record'], {
+  env: { ...process.env, KADRO_DATABASE_URL: url },
+  stdio: 'inherit',
+});
 await database?.stop();
 process.exit(r.status ?? 1);

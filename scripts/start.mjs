@@ -14,7 +14,8 @@ mkdirSync(folder, { recursive: true });
 const runFile = join(folder, 'run.json');
 if (existsSync(runFile)) {
   const { starter, server } = JSON.parse(readFileSync(runFile, 'utf8'));
-  const ours = (pid, what) => pid && alive(pid) && existsSync(`/proc/${pid}/cmdline`) && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(what);
+  const ours = (pid, what) =>
+    pid && alive(pid) && existsSync(`/proc/${pid}/cmdline`) && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(what);
   if (ours(starter, 'start.mjs')) {
     console.error(`Kadro is already running from this folder (process ${starter}). Stop it there first.`);
     process.exit(1);
@@ -31,7 +32,9 @@ let database = null;
 if (!process.env.KADRO_DATABASE_URL) {
   await endLeftover(folder);
   console.log('Starting the database ...');
-  database = await startMariadb(folder, { onFall: () => console.error('The database stopped and is started again; nothing acknowledged is lost.') });
+  database = await startMariadb(folder, {
+    onFall: () => console.error('The database stopped and is started again; nothing acknowledged is lost.'),
+  });
 }
 const url = process.env.KADRO_DATABASE_URL ?? database.url;
 
@@ -44,7 +47,12 @@ const busy = (port) =>
 const wanted = Number(process.env.KADRO_PORT ?? 4820);
 const port = (await busy(wanted)) ? await freePort() : wanted;
 const ownerPassword = randomBytes(6).toString('base64url');
-const env = { ...process.env, KADRO_DATABASE_URL: url, KADRO_PORT: String(port), ...(empty ? { KADRO_EMPTY: '1', KADRO_OWNER_PASSWORD: ownerPassword } : {}) };
+const env = {
+  ...process.env,
+  KADRO_DATABASE_URL: url,
+  KADRO_PORT: String(port),
+  ...(empty ? { KADRO_EMPTY: '1', KADRO_OWNER_PASSWORD: ownerPassword } : {}),
+};
 
 let stopping = false;
 let server;
@@ -55,7 +63,10 @@ function greet(address) {
   greeted = true;
   console.log(`\n  Kadro is running at ${address}\n`);
   if (empty) console.log(`  If this is the first start of an empty shop: sign in as owner, password ${ownerPassword}\n`);
-  else console.log(`  Demo sign-ins, password ${demo.password}:\n${demo.people.map((p) => `    ${p.id.padEnd(6)} ${p.role === 'desk' ? 'front desk' : p.role}`).join('\n')}\n`);
+  else
+    console.log(
+      `  Demo sign-ins, password ${demo.password}:\n${demo.people.map((p) => `    ${p.id.padEnd(6)} ${p.role === 'desk' ? 'front desk' : p.role}`).join('\n')}\n`,
+    );
   console.log('  Ctrl-C stops it. The data stays for the next start.\n');
 }
 function launch() {

@@ -28,7 +28,10 @@ const out = mkdtempSync(join(tmpdir(), 'kadro-results-'));
 for (const project of built ? ['unit', 'server', 'journeys'] : ['unit']) {
   console.log(`\n== ${project}`);
   const file = join(out, `${project}.json`);
-  const r = spawnSync(bin('vitest'), ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`], { cwd: root, stdio: 'inherit' });
+  const r = spawnSync(bin('vitest'), ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`], {
+    cwd: root,
+    stdio: 'inherit',
+  });
   const result = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
   passed += result?.numPassedTests ?? 0;
   // a file that does not load counts no tests, but it fails all the same

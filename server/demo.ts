@@ -23,11 +23,24 @@ const DemoFile = z.object({
   people: z.array(Person),
   floor: z.array(
     Unit.extend({
-      year: z.number(), identity: z.string(), meter: z.number(), owner: z.string(), due: z.tuple([z.number(), z.number()]), rest: z.number().nullable(), wishes: z.array(Wish), condition: z.string(),
-      fitted: z.array(FittedItem), counted: z.boolean(), assignee: z.string().nullable(), stepsDone: z.number(), facts: z.record(z.string(), z.union([z.number(), z.boolean()])),
+      year: z.number(),
+      identity: z.string(),
+      meter: z.number(),
+      owner: z.string(),
+      due: z.tuple([z.number(), z.number()]),
+      rest: z.number().nullable(),
+      wishes: z.array(Wish),
+      condition: z.string(),
+      fitted: z.array(FittedItem),
+      counted: z.boolean(),
+      assignee: z.string().nullable(),
+      stepsDone: z.number(),
+      facts: z.record(z.string(), z.union([z.number(), z.boolean()])),
     }),
   ),
-  finished: z.array(Unit.extend({ year: z.number(), identity: z.string(), owner: z.string(), daysAgo: z.number(), by: z.string(), finding: z.string() })),
+  finished: z.array(
+    Unit.extend({ year: z.number(), identity: z.string(), owner: z.string(), daysAgo: z.number(), by: z.string(), finding: z.string() }),
+  ),
   finishedPattern: z.object({ count: z.number(), owners: z.array(z.string()), mixes: z.array(Unit) }),
 });
 type DemoFile = z.infer<typeof DemoFile>;
@@ -36,7 +49,9 @@ const SIGNATURE = 'M60 130C90 40 130 40 120 110S170 160 190 90S240 60 250 120S32
 
 async function loadSheets(conn: Conn, folders: string[], by: string): Promise<void> {
   for (const folder of folders)
-    for (const f of readdirSync(folder).filter((x) => x.endsWith('.json')).sort()) {
+    for (const f of readdirSync(folder)
+      .filter((x) => x.endsWith('.json'))
+      .sort()) {
       const read = readSheet(readFileSync(join(folder, f), 'utf8'));
       if (!read.sheet) throw new Error(`${f}, line ${read.problems[0]!.line}, ${read.problems[0]!.field}: ${read.problems[0]!.message}`);
       await writeSheet(conn, read.sheet, by);
@@ -76,7 +91,12 @@ class Hand {
       const step = assessment.steps.find((s) => stepState(this.order, s.id).status === 'todo');
       if (!step) return;
       if (!this.order.running) await this.do({ type: 'step.started', step: step.id }, by);
-      for (const [k, r] of step.readings.entries()) await this.do({ type: 'reading.taken', step: step.id, reading: r.id, value: plausible(r, i + k) }, by, (step.minutes * pace) / (step.readings.length + 1));
+      for (const [k, r] of step.readings.entries())
+        await this.do(
+          { type: 'reading.taken', step: step.id, reading: r.id, value: plausible(r, i + k) },
+          by,
+          (step.minutes * pace) / (step.readings.length + 1),
+        );
       await this.do({ type: 'step.done', step: step.id }, by, (step.minutes * pace) / (step.readings.length + 1));
     }
   }
@@ -97,14 +117,23 @@ function withCheck(vin: string): string {
   return expected ? vin.slice(0, 8) + expected + vin.slice(9) : vin;
 }
 
-const day = (today: Date, days: number, hour: number, minute = 0) => new Date(Date.UTC(today.getUTCFullYear(), today.getUTCMonth(), today.getUTCDate() + days, hour, minute));
+const day = (today: Date, days: number, hour: number, minute = 0) =>
+  new Date(Date.UTC(today.getUTCFullYear(), today.getUTCMonth(), today.getUTCDate() + days, hour, minute));
 
 /** Loads the demo shop: people, sheets, thirty finished orders and eight units on the floor, all through the ordinary doors; all of it or nothing. */
 export async function loadDemo(db: Db, root: string, today: Date): Promise<void> {
   const demo = DemoFile.parse(JSON.parse(readFileSync(join(root, 'demo/orders.json'), 'utf8')));
   const pattern = Array.from({ length: demo.finishedPattern.count }, (_, i) => {
     const mix = demo.finishedPattern.mixes[i % demo.finishedPattern.mixes.length]!;
-    return { ...mix, year: 2023, identity: '', owner: demo.finishedPattern.owners[i % demo.finishedPattern.owners.length]!, daysAgo: 60 - i * 2, by: i % 2 ? 'tor' : 'maud', finding: '' };
+    return {
+      ...mix,
+      year: 2023,
+      identity: '',
+      owner: demo.finishedPattern.owners[i % demo.finishedPattern.owners.length]!,
+      daysAgo: 60 - i * 2,
+      by: i % 2 ? 'tor' : 'maud',
+      finding: '',
+    };
   });
   const finished = [...pattern, ...demo.finished].sort((a, b) => b.daysAgo - a.daysAgo);
   await transact(db, async (conn) => {
@@ -120,9 +149,37 @@ async function finishOne(conn: Conn, demo: DemoFile, f: DemoFile['finished'][num
   const { ref, sheet: model } = (await readNewest(conn, 'model', f.model))!;
   const hand = new Hand(conn, demo.people, day(today, -f.daysAgo, 8, (i * 7) % 50));
   const serial = String(100 + i * 37).padStart(6, '0');
-  const identity = f.identity ? withCheck(f.identity) : (model.identity === 'vin' ? withCheck(`9ZZ${model.id.replace(/[^a-z0-9]/g, '').toUpperCase().replace(/[IOQ]/g, 'X').slice(0, 5).padEnd(5, 'X')}0PA${serial}`) : model.identity === 'hin' ? `TBK2${String(1000 + i)}E323` : `SN-${serial}`);
+  const identity = f.identity
+    ? withCheck(f.identity)
+    : model.identity === 'vin'
+      ? withCheck(
+          `9ZZ${model.id
+            .replace(/[^a-z0-9]/g, '')
+            .toUpperCase()
+            .replace(/[IOQ]/g, 'X')
+            .slice(0, 5)
+            .padEnd(5, 'X')}0PA${serial}`,
+        )
+      : model.identity === 'hin'
+        ? `TBK2${String(1000 + i)}E323`
+        : `SN-${serial}`;
   const { battery } = model.electrical;
-  await hand.open({ model: ref, build: f.build, year: f.year, identity, meterValue: 50 + i * 13, owner: f.owner, promisedAt: day(today, -f.daysAgo, 16).toISOString(), wishes: [], restVolts: Number((((battery.chemistry === 'agm' ? 12.75 : 12.56) * battery.count * battery.voltsEach) / 12).toFixed(2)), condition: '', fitted: [] }, 'wyn');
+  await hand.open(
+    {
+      model: ref,
+      build: f.build,
+      year: f.year,
+      identity,
+      meterValue: 50 + i * 13,
+      owner: f.owner,
+      promisedAt: day(today, -f.daysAgo, 16).toISOString(),
+      wishes: [],
+      restVolts: Number((((battery.chemistry === 'agm' ? 12.75 : 12.56) * battery.count * battery.voltsEach) / 12).toFixed(2)),
+      condition: '',
+      fitted: [],
+    },
+    'wyn',
+  );
   await hand.kits(f.kits, true, f.by);
   await hand.do({ type: 'bench.assigned', to: f.by }, f.by);
   await hand.steps(999, f.by, 0.8 + ((i * 7) % 9) * 0.06);
@@ -135,12 +192,25 @@ async function putOnFloor(conn: Conn, demo: DemoFile, f: DemoFile['floor'][numbe
   const { ref } = (await readNewest(conn, 'model', f.model))!;
   const hand = new Hand(conn, demo.people, day(today, f.stepsDone ? 0 : -1, 6, 10));
   await hand.open(
-    { model: ref, build: f.build, year: f.year, identity: withCheck(f.identity), meterValue: f.meter, owner: f.owner, promisedAt: day(today, f.due[0], f.due[1]).toISOString(), wishes: f.wishes, restVolts: f.rest, condition: f.condition, fitted: f.fitted },
+    {
+      model: ref,
+      build: f.build,
+      year: f.year,
+      identity: withCheck(f.identity),
+      meterValue: f.meter,
+      owner: f.owner,
+      promisedAt: day(today, f.due[0], f.due[1]).toISOString(),
+      wishes: f.wishes,
+      restVolts: f.rest,
+      condition: f.condition,
+      fitted: f.fitted,
+    },
     'wyn',
   );
   const by = f.assignee ?? 'ines';
   await hand.kits(f.kits, f.counted, by);
-  for (const [key, value] of Object.entries(f.facts)) await hand.do({ type: 'fact.told', key, value, label: key.split('/').at(-1)!.replaceAll('-', ' ') }, 'ines');
+  for (const [key, value] of Object.entries(f.facts))
+    await hand.do({ type: 'fact.told', key, value, label: key.split('/').at(-1)!.replaceAll('-', ' ') }, 'ines');
   if (f.assignee) await hand.do({ type: 'bench.assigned', to: f.assignee }, f.assignee);
   await hand.steps(f.stepsDone, by, 0.7);
   // the first has its clock running, the others rest

@@ -39,7 +39,9 @@ await migrate(db, join(root, 'server/store/migrations'));
 if (process.argv[2] === 'check-record') {
   const r = await checkRecord(db);
   r.problems.forEach((p) => console.log(p));
-  console.log(`${r.orders} orders, ${r.events} events: ${r.problems.length ? `${r.problems.length} problems` : 'every state is what its events make, every hash agrees'}`);
+  console.log(
+    `${r.orders} orders, ${r.events} events: ${r.problems.length ? `${r.problems.length} problems` : 'every state is what its events make, every hash agrees'}`,
+  );
   await db.end();
   process.exit(r.problems.length ? 1 : 0);
 }

@@ -16,21 +16,62 @@ const read = (folder: string, id: string) => {
 export const demoModel = (id: string): UnitModel => read('demo/models', id) as UnitModel;
 export const demoKit = (id: string): Kit => read('demo/kits', id) as Kit;
 export const demoPack = (id: string): RulePack => read('rules', id) as RulePack;
-export const demoIds = (folder: 'models' | 'kits'): string[] => readdirSync(new URL(`../demo/${folder}`, import.meta.url)).map((f) => f.replace('.json', ''));
+export const demoIds = (folder: 'models' | 'kits'): string[] =>
+  readdirSync(new URL(`../demo/${folder}`, import.meta.url)).map((f) => f.replace('.json', ''));
 
 /** An order on a demo unit with some kits, made by its events, and the sheets it needs. */
-export function demoOrder(model: string, kits: string[], more: { restVolts?: number | null; fitted?: FittedItem[]; year?: number; build?: string; identity?: string } = {}): { order: Order; sheets: Sheets } {
+export function demoOrder(
+  model: string,
+  kits: string[],
+  more: { restVolts?: number | null; fitted?: FittedItem[]; year?: number; build?: string; identity?: string } = {},
+): { order: Order; sheets: Sheets } {
   const m = demoModel(model);
-  const event = (seq: number, body: OrderEvent['body']): OrderEvent => ({ seq, at: `2026-03-02T08:${String(seq).padStart(2, '0')}:00.000Z`, by: 'tor', body, prevHash: '', hash: '' });
-  let order = applyEvent(null, 'o1', event(1, {
-    type: 'order.opened', number: 7,
-    opening: { model: { id: model, revision: 1 }, build: more.build ?? m.builds[0]!.id, year: more.year ?? m.years.to - 1, identity: more.identity ?? 'X', meterValue: 5, owner: 'Lio', promisedAt: '2026-03-03T16:00:00.000Z', wishes: [], restVolts: more.restVolts === undefined ? (12.74 * m.electrical.battery.count * m.electrical.battery.voltsEach) / 12 : more.restVolts, condition: '', fitted: more.fitted ?? [] },
-  }));
+  const event = (seq: number, body: OrderEvent['body']): OrderEvent => ({
+    seq,
+    at: `2026-03-02T08:${String(seq).padStart(2, '0')}:00.000Z`,
+    by: 'tor',
+    body,
+    prevHash: '',
+    hash: '',
+  });
+  let order = applyEvent(
+    null,
+    'o1',
+    event(1, {
+      type: 'order.opened',
+      number: 7,
+      opening: {
+        model: { id: model, revision: 1 },
+        build: more.build ?? m.builds[0]!.id,
+        year: more.year ?? m.years.to - 1,
+        identity: more.identity ?? 'X',
+        meterValue: 5,
+        owner: 'Lio',
+        promisedAt: '2026-03-03T16:00:00.000Z',
+        wishes: [],
+        restVolts:
+          more.restVolts === undefined ? (12.74 * m.electrical.battery.count * m.electrical.battery.voltsEach) / 12 : more.restVolts,
+        condition: '',
+        fitted: more.fitted ?? [],
+      },
+    }),
+  );
   kits.forEach((id, i) => (order = applyEvent(order, 'o1', event(2 + i, { type: 'kit.added', kit: { id, revision: 1 }, name: id }))));
   return { order, sheets: { model: m, kits: kits.map(demoKit), packs: m.rulePacks.map(demoPack) } };
 }
 
 /** Applies further events to an order. */
 export function after(order: Order, ...bodies: OrderEvent['body'][]): Order {
-  return bodies.reduce((o, body) => applyEvent(o, o.id, { seq: o.version + 1, at: new Date(Date.parse('2026-03-02T09:00:00Z') + o.version * 60_000).toISOString(), by: 'tor', body, prevHash: '', hash: '' }), order);
+  return bodies.reduce(
+    (o, body) =>
+      applyEvent(o, o.id, {
+        seq: o.version + 1,
+        at: new Date(Date.parse('2026-03-02T09:00:00Z') + o.version * 60_000).toISOString(),
+        by: 'tor',
+        body,
+        prevHash: '',
+        hash: '',
+      }),
+    order,
+  );
 }

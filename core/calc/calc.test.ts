@@ -4,7 +4,20 @@ import { ImpossibleInput } from '../errors';
 import { jsonSchema } from './door';
 import { CALCULATIONS, findCalculation, runCalculation } from './registry';
 
-const NAMES = ['wire.resistance', 'wire.ampacity', 'wire.choose', 'fuse.choose', 'crimp.pull', 'battery.hours', 'battery.parked', 'battery.socFromVolts', 'lamp.intensity', 'lamp.range', 'vin.check', 'hin.check'];
+const NAMES = [
+  'wire.resistance',
+  'wire.ampacity',
+  'wire.choose',
+  'fuse.choose',
+  'crimp.pull',
+  'battery.hours',
+  'battery.parked',
+  'battery.socFromVolts',
+  'lamp.intensity',
+  'lamp.range',
+  'vin.check',
+  'hin.check',
+];
 
 describe('the calculation door', () => {
   it('holds the fixed names, each once', () => {
@@ -49,7 +62,9 @@ describe('the calculation door', () => {
     expect(runCalculation('vin.check', { vin: 'abc' })).toMatchObject({ valid: false, expected: null });
   });
   it('writes defaults into its schemas', () => {
-    const s = z.toJSONSchema(findCalculation('wire.choose')!.input, { io: 'input' }) as { properties: Record<string, { default?: unknown }> };
+    const s = z.toJSONSchema(findCalculation('wire.choose')!.input, { io: 'input' }) as {
+      properties: Record<string, { default?: unknown }>;
+    };
     expect(s.properties.awgMin!.default).toBe(18);
   });
 });

@@ -24,7 +24,12 @@ export function calculation<I extends z.ZodRawShape, R extends z.ZodRawShape>(c:
   example: Record<string, unknown>;
   run: (input: z.output<z.ZodObject<I>>) => z.input<z.ZodObject<R>> & { sum: SumLine[] };
 }): Calculation {
-  return { ...c, input: z.strictObject(c.input), result: z.object({ ...c.result, sum: z.array(SumLine) }), run: c.run as Calculation['run'] } as Calculation;
+  return {
+    ...c,
+    input: z.strictObject(c.input),
+    result: z.object({ ...c.result, sum: z.array(SumLine) }),
+    run: c.run as Calculation['run'],
+  } as Calculation;
 }
 
 /** A field's short help, shown on its page: unit and meaning. */
@@ -34,7 +39,8 @@ export const field = <T extends z.ZodType>(schema: T, title: string, unit?: stri
 export function firstProblem(error: z.ZodError): ImpossibleInput {
   const issue = error.issues[0]!;
   const path = issue.path.join('.');
-  if (issue.code === 'unrecognized_keys') return new ImpossibleInput(`“${issue.keys[0]}” is not a field of this calculation`, issue.keys[0]);
+  if (issue.code === 'unrecognized_keys')
+    return new ImpossibleInput(`“${issue.keys[0]}” is not a field of this calculation`, issue.keys[0]);
   const message = issue.code === 'invalid_type' && issue.input === undefined ? 'is needed' : issue.message;
   return new ImpossibleInput(path ? `${path}: ${message}` : message, path || undefined);
 }

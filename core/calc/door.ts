@@ -5,4 +5,8 @@ import type { Calculation } from './calculation';
 export { CALCULATIONS, findCalculation, runCalculation } from './registry';
 
 /** Input and result of a calculation as JSON Schemas. */
-export const jsonSchema = (c: Calculation) => ({ name: c.name, input: z.toJSONSchema(c.input, { io: 'input' }), result: z.toJSONSchema(c.result) });
+export const jsonSchema = (c: Calculation) => ({
+  name: c.name,
+  input: z.toJSONSchema(c.input, { io: 'input' }),
+  result: z.toJSONSchema(c.result),
+});

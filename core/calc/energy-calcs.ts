@@ -6,7 +6,8 @@ import { sum } from '../sum';
 import { calculation, field } from './calculation';
 
 const capacityAh = field(positive, 'Capacity', 'Ah');
-const share = (title: string) => field(z.number().min(0, 'between 0 (empty) and 1 (full)').max(1, 'between 0 (empty) and 1 (full)'), title, '0 to 1');
+const share = (title: string) =>
+  field(z.number().min(0, 'between 0 (empty) and 1 (full)').max(1, 'between 0 (empty) and 1 (full)'), title, '0 to 1');
 
 export const energyCalcs = [
   calculation({
@@ -49,14 +50,20 @@ export const energyCalcs = [
     example: { capacityAh: 30, socStart: 1, socReserve: 0.5, drawMa: 12, selfDischargePctPerMonth: 4 },
     run: (q) => {
       if (q.socReserve > q.socStart) throw new ImpossibleInput('the reserve is above the charge at the start', 'socReserve');
-      if (q.drawMa === 0 && q.selfDischargePctPerMonth === 0) throw new ImpossibleInput('nothing draws, so the battery never runs down: give a draw or a self-discharge', 'drawMa');
+      if (q.drawMa === 0 && q.selfDischargePctPerMonth === 0)
+        throw new ImpossibleInput('nothing draws, so the battery never runs down: give a draw or a self-discharge', 'drawMa');
       const days = parkedDays(q.capacityAh, q.socStart, q.socReserve, q.drawMa, q.selfDischargePctPerMonth);
       return {
         days,
         sum: sum(
           { label: 'To spend', value: (q.socStart - q.socReserve) * q.capacityAh, unit: 'Ah' },
           { label: 'Draw in a day', value: (q.drawMa * 24) / 1000, unit: 'Ah' },
-          { label: 'Self-discharge in a day', value: (q.capacityAh * q.selfDischargePctPerMonth) / 3000, unit: 'Ah', source: 'steady share of full capacity, 30 days a month' },
+          {
+            label: 'Self-discharge in a day',
+            value: (q.capacityAh * q.selfDischargePctPerMonth) / 3000,
+            unit: 'Ah',
+            source: 'steady share of full capacity, 30 days a month',
+          },
           { label: 'Days', value: days, unit: 'd', kind: 'result' },
         ),
       };
@@ -66,12 +73,22 @@ export const energyCalcs = [
     name: 'battery.socFromVolts',
     title: 'Charge from rested volts',
     description: 'Charge of a rested 12 V battery from its open-circuit volts and chemistry.',
-    input: { chemistry: field(Chemistry, 'Chemistry'), volts: field(z.number(), 'Rested volts', 'V'), tempC: field(z.number().min(-40).max(70).default(25), 'Battery temperature', '°C') },
+    input: {
+      chemistry: field(Chemistry, 'Chemistry'),
+      volts: field(z.number(), 'Rested volts', 'V'),
+      tempC: field(z.number().min(-40).max(70).default(25), 'Battery temperature', '°C'),
+    },
     result: { soc: z.number() },
     example: { chemistry: 'flooded', volts: 12.45 },
     run: (q) => {
       const soc = socFromVolts(q.chemistry, q.volts, q.tempC);
-      return { soc, sum: sum({ label: 'Rested volts', value: q.volts, unit: 'V' }, { label: 'Charge', value: soc * 100, unit: '%', source: OCV_SOURCE[q.chemistry], kind: 'result' }) };
+      return {
+        soc,
+        sum: sum(
+          { label: 'Rested volts', value: q.volts, unit: 'V' },
+          { label: 'Charge', value: soc * 100, unit: '%', source: OCV_SOURCE[q.chemistry], kind: 'result' },
+        ),
+      };
     },
   }),
 ];

@@ -14,7 +14,13 @@ export const identityCalcs = [
     example: { vin: '1M8GDM9AXKP042788' },
     run: ({ vin }) => {
       const r = checkVin(vin);
-      return { ...r, sum: sum({ label: 'Check character called for', value: r.expected ?? 'not known', source: '49 CFR 565' }, { label: 'Found in position 9', value: r.found ?? 'nothing', kind: 'result' }) };
+      return {
+        ...r,
+        sum: sum(
+          { label: 'Check character called for', value: r.expected ?? 'not known', source: '49 CFR 565' },
+          { label: 'Found in position 9', value: r.found ?? 'nothing', kind: 'result' },
+        ),
+      };
     },
   }),
   calculation({
@@ -26,7 +32,15 @@ export const identityCalcs = [
     example: { hin: 'ABC12345D404' },
     run: ({ hin }) => {
       const r = checkHin(hin);
-      return { ...r, sum: sum({ label: 'Shape', value: r.valid ? 'agrees' : r.problems[0]!, source: '33 CFR 181; it has no check digit', kind: 'result' }) };
+      return {
+        ...r,
+        sum: sum({
+          label: 'Shape',
+          value: r.valid ? 'agrees' : r.problems[0]!,
+          source: '33 CFR 181; it has no check digit',
+          kind: 'result',
+        }),
+      };
     },
   }),
 ];

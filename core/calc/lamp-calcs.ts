@@ -17,7 +17,10 @@ export const lampCalcs = [
     example: { rangeNm: 2, transmissivity: 0.8 },
     run: (q) => {
       const candela = intensityForRange(q.rangeNm, q.transmissivity);
-      return { candela, sum: sum({ label: 'Range', value: q.rangeNm, unit: 'nm' }, { label: 'Needed', value: candela, unit: 'cd', source, kind: 'result' }) };
+      return {
+        candela,
+        sum: sum({ label: 'Range', value: q.rangeNm, unit: 'nm' }, { label: 'Needed', value: candela, unit: 'cd', source, kind: 'result' }),
+      };
     },
   }),
   calculation({
@@ -29,7 +32,13 @@ export const lampCalcs = [
     example: { candela: 4.3, transmissivity: 0.8 },
     run: (q) => {
       const rangeNm = rangeOfIntensity(q.candela, q.transmissivity);
-      return { rangeNm, sum: sum({ label: 'Intensity', value: q.candela, unit: 'cd' }, { label: 'Range', value: rangeNm, unit: 'nm', source, kind: 'result' }) };
+      return {
+        rangeNm,
+        sum: sum(
+          { label: 'Intensity', value: q.candela, unit: 'cd' },
+          { label: 'Range', value: rangeNm, unit: 'nm', source, kind: 'result' },
+        ),
+      };
     },
   }),
 ];

@@ -16,7 +16,11 @@ export const wireCalcs = [
     name: 'wire.resistance',
     title: 'Wire resistance',
     description: 'Ohms, cross-section and circular mils of a copper wire from its gauge, length and temperature.',
-    input: { awg, lengthM: field(z.number().min(0, 'a wire cannot be shorter than nothing'), 'Length of wire', 'm'), tempC: field(z.number().default(20), 'Conductor temperature', '°C') },
+    input: {
+      awg,
+      lengthM: field(z.number().min(0, 'a wire cannot be shorter than nothing'), 'Length of wire', 'm'),
+      tempC: field(z.number().default(20), 'Conductor temperature', '°C'),
+    },
     result: { ohms: z.number(), ohmsPerM: z.number(), areaMm2: z.number(), circularMils: z.number() },
     example: { awg: 12, lengthM: 6, tempC: 20 },
     run: (q) => {
@@ -45,7 +49,12 @@ export const wireCalcs = [
       return {
         amps,
         sum: sum(
-          { label: `${awgName(q.awg)} AWG ${q.engineSpace ? 'inside' : 'outside'} engine space`, value: alone, unit: 'A', source: SOURCE.ampacity },
+          {
+            label: `${awgName(q.awg)} AWG ${q.engineSpace ? 'inside' : 'outside'} engine space`,
+            value: alone,
+            unit: 'A',
+            source: SOURCE.ampacity,
+          },
           { label: `Factor for ${q.bundled} bundled`, value: amps / alone, source: SOURCE.bundling },
           { label: 'Allowable', value: amps, unit: 'A', kind: 'result' },
         ),
@@ -66,7 +75,13 @@ export const wireCalcs = [
       conductorTempC: field(z.number().min(-40).max(105).default(20), 'Conductor temperature', '°C'),
       awgMin: field(Awg.default(18), 'Thinnest gauge to use', 'AWG'),
     },
-    result: { awg: z.number(), dropV: z.number(), dropPct: z.number(), ampacityA: z.number(), limitedBy: z.enum(['drop', 'ampacity', 'smallest']) },
+    result: {
+      awg: z.number(),
+      dropV: z.number(),
+      dropPct: z.number(),
+      ampacityA: z.number(),
+      limitedBy: z.enum(['drop', 'ampacity', 'smallest']),
+    },
     example: { amps: 10, oneWayM: 3.048, systemV: 12, maxDropPct: 3 },
     run: (q) => {
       const r = chooseWire(q);
@@ -75,7 +90,12 @@ export const wireCalcs = [
         sum: sum(
           { label: 'Load', value: q.amps, unit: 'A' },
           { label: 'Length there and back', value: 2 * q.oneWayM, unit: 'm' },
-          { label: `Ohms of ${awgName(r.awg)} AWG`, value: wireResistance(r.awg, 2 * q.oneWayM, q.conductorTempC).ohms, unit: 'Ω', source: `${SOURCE.awg}, ${SOURCE.copper}` },
+          {
+            label: `Ohms of ${awgName(r.awg)} AWG`,
+            value: wireResistance(r.awg, 2 * q.oneWayM, q.conductorTempC).ohms,
+            unit: 'Ω',
+            source: `${SOURCE.awg}, ${SOURCE.copper}`,
+          },
           { label: 'Drop', value: r.dropV, unit: 'V' },
           { label: 'Gauge', value: `${awgName(r.awg)} AWG`, kind: 'result' },
           { label: `Drop of ${q.systemV} V`, value: r.dropPct, unit: '%', kind: 'result' },
@@ -106,7 +126,9 @@ export const wireCalcs = [
           { label: 'At least', value: q.continuousA * FUSE_FACTOR, unit: 'A' },
           { label: `Next standard size (${r.colour})`, value: r.ratingA, unit: 'A', source: SOURCE.fuseColour, kind: 'result' },
           { label: 'Wire may carry', value: q.wireAmpacityA, unit: 'A', kind: 'limit' },
-          ...(q.deviceMaxA === undefined ? [] : [{ label: 'Device maker’s maximum', value: q.deviceMaxA, unit: 'A', kind: 'limit' as const }]),
+          ...(q.deviceMaxA === undefined
+            ? []
+            : [{ label: 'Device maker’s maximum', value: q.deviceMaxA, unit: 'A', kind: 'limit' as const }]),
         ),
       };
     },
@@ -120,7 +142,13 @@ export const wireCalcs = [
     example: { awg: 14 },
     run: (q) => {
       const r = crimpPull(q.awg);
-      return { ...r, sum: sum({ label: `${awgName(q.awg)} AWG, held for a minute`, value: r.lbf, unit: 'lbf', source: SOURCE.tensile }, { label: 'Pull', value: r.newtons, unit: 'N', kind: 'result' }) };
+      return {
+        ...r,
+        sum: sum(
+          { label: `${awgName(q.awg)} AWG, held for a minute`, value: r.lbf, unit: 'lbf', source: SOURCE.tensile },
+          { label: 'Pull', value: r.newtons, unit: 'N', kind: 'result' },
+        ),
+      };
     },
   }),
 ];

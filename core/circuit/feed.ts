@@ -35,25 +35,45 @@ const RELAY_COST = 8;
 const CONSTANT_COST = 6;
 const COST_PER_M = 1;
 
-export function judgePoint(model: UnitModel, circuit: Circuit, point: PowerPoint, amps: number, takenA: number, distanceM: number | null, keyedTrigger: boolean): Candidate {
+export function judgePoint(
+  model: UnitModel,
+  circuit: Circuit,
+  point: PowerPoint,
+  amps: number,
+  takenA: number,
+  distanceM: number | null,
+  keyedTrigger: boolean,
+): Candidate {
   const freeA = freeAmps(point, takenA);
-  const no = (reason: string, mode: Mode = 'direct'): Candidate => ({ point, mode, accepted: false, reason, cost: Infinity, freeA, distanceM });
+  const no = (reason: string, mode: Mode = 'direct'): Candidate => ({
+    point,
+    mode,
+    accepted: false,
+    reason,
+    cost: Infinity,
+    freeA,
+    distanceM,
+  });
   if (point.kind === 'pack-tap') {
     const { battery } = model.electrical;
     const tap = tapImbalance(model, point.volts, amps);
     if (Math.abs(point.volts - circuit.volts) > 1.5)
-      return no(`${battery.voltsEach} V batteries cannot give ${circuit.volts} V: this tap makes ${point.volts} V, which shortens lamp life`);
+      return no(
+        `${battery.voltsEach} V batteries cannot give ${circuit.volts} V: this tap makes ${point.volts} V, which shortens lamp life`,
+      );
     return no(
       `would draw ${round(amps, 2)} A from ${tap.batteries} of ${tap.of} batteries only: in every hour of use ${tap.batteries === 1 ? 'it falls' : 'they fall'} ${round(tap.pctPerHour, 2)} % below the rest, and the pack is charged as one`,
     );
   }
   if (Math.abs(point.volts - circuit.volts) > 2) return no(`${point.volts} V here, the kit is made for ${circuit.volts} V`);
-  if (circuit.only && !circuit.only.includes(point.kind)) return no(`this circuit goes to a ${circuit.only.map((k) => k.replaceAll('-', ' ')).join(' or ')}`);
+  if (circuit.only && !circuit.only.includes(point.kind))
+    return no(`this circuit goes to a ${circuit.only.map((k) => k.replaceAll('-', ' ')).join(' or ')}`);
   if (circuit.switching === 'constant' && point.switching === 'keyed') return no('dead with the key off');
   let mode: Mode = 'direct';
   if (circuit.switching === 'keyed') {
     if (circuit.relay === 'required') {
-      if (point.switching === 'keyed') return no('the relay’s contact takes its current from a constant point; this one is only its trigger');
+      if (point.switching === 'keyed')
+        return no('the relay’s contact takes its current from a constant point; this one is only its trigger');
       mode = 'relay';
     } else if (point.switching === 'constant') {
       if (circuit.relay === 'never') return no('live with the key off');
@@ -61,9 +81,25 @@ export function judgePoint(model: UnitModel, circuit: Circuit, point: PowerPoint
     }
   }
   if (mode === 'relay' && !keyedTrigger) return no('live with the key off, and no keyed wire is listed to trigger a relay', mode);
-  if (freeA !== null && amps > freeA + 1e-9) return no(`needs ${round(amps)} A, ${round(Math.max(0, freeA), 2)} A free ${point.fuseA ? `of its ${point.fuseA} A fuse` : `of its ${point.limitA} A rating`}`, mode);
+  if (freeA !== null && amps > freeA + 1e-9)
+    return no(
+      `needs ${round(amps)} A, ${round(Math.max(0, freeA), 2)} A free ${point.fuseA ? `of its ${point.fuseA} A fuse` : `of its ${point.limitA} A rating`}`,
+      mode,
+    );
   if (distanceM === null) return no('no run leads from here to the kit’s place', mode);
-  const how = mode === 'relay' ? 'through a relay that a keyed wire triggers' : point.switching === 'keyed' ? 'keyed, direct' : 'constant, direct';
+  const how =
+    mode === 'relay' ? 'through a relay that a keyed wire triggers' : point.switching === 'keyed' ? 'keyed, direct' : 'constant, direct';
   const room = freeA === null ? 'its own fuse is fitted here' : `${round(freeA, 2)} A free, ${round(amps, 2)} A needed`;
-  return { point, mode, accepted: true, reason: `${how}; ${room}`, cost: (mode === 'relay' ? RELAY_COST : 0) + (circuit.switching === 'either' && point.switching === 'constant' ? CONSTANT_COST : 0) + distanceM * COST_PER_M, freeA, distanceM };
+  return {
+    point,
+    mode,
+    accepted: true,
+    reason: `${how}; ${room}`,
+    cost:
+      (mode === 'relay' ? RELAY_COST : 0) +
+      (circuit.switching === 'either' && point.switching === 'constant' ? CONSTANT_COST : 0) +
+      distanceM * COST_PER_M,
+    freeA,
+    distanceM,
+  };
 }

@@ -54,7 +54,7 @@ export function route(model: UnitModel, from: string, to: string): Route | null 
   if (lengthMm === undefined) return null;
   const places = [to];
   const hazards = new Set<Hazard>();
-  for (let p = to; p !== from; ) {
+  for (let p = to; p !== from;) {
     const step = back.get(p)!;
     step.edge.hazards.forEach((h) => hazards.add(h));
     p = step.place;

@@ -11,7 +11,11 @@ import { planWiring, type PlannedCircuit } from './wiring';
 
 const plan = (model: string, kits: string[], overrides: Partial<WireOverride>[] = [], facts: Record<string, number> = {}) => {
   const { order, sheets } = demoOrder(model, kits);
-  return planWiring({ ...order, facts, overrides: overrides.map((o) => ({ reason: '', at: '', by: 'tor', ...o }) as WireOverride) }, sheets, DEFAULT_SETTINGS);
+  return planWiring(
+    { ...order, facts, overrides: overrides.map((o) => ({ reason: '', at: '', by: 'tor', ...o }) as WireOverride) },
+    sheets,
+    DEFAULT_SETTINGS,
+  );
 };
 const circuit = (w: { circuits: PlannedCircuit[] }, id: string) => w.circuits.find((c) => c.id === id)!;
 
@@ -20,7 +24,10 @@ describe('feeds', () => {
     const grips = circuit(plan('lapwing-500', ['heated-grips']), 'heated-grips/grips');
     expect(grips.load.continuousA).toBe(5);
     expect(grips.feed!.id).toBe('plug-10');
-    expect(grips.candidates.find((c) => c.point.id === 'plug-2')).toMatchObject({ accepted: false, reason: expect.stringMatching(/needs 5 A, 1.6 A free of its 2 A fuse/) });
+    expect(grips.candidates.find((c) => c.point.id === 'plug-2')).toMatchObject({
+      accepted: false,
+      reason: expect.stringMatching(/needs 5 A, 1.6 A free of its 2 A fuse/),
+    });
   });
   it('8 V batteries cannot give 12 V, and the tap says what it makes', () => {
     const lamps = circuit(plan('parkway-48', ['cart-road-lamps']), 'cart-road-lamps/lamps');
@@ -31,7 +38,9 @@ describe('feeds', () => {
   });
   it('a tap of two 6 V batteries is refused with its imbalance, and the reducer is chosen once it is there', () => {
     const without = circuit(plan('greenway-36', ['cart-basic-lamps']), 'cart-basic-lamps/lamps');
-    expect(without.candidates.find((c) => c.point.id === 'tap-12')!.reason).toMatch(/2 of 6 batteries only: in every hour of use they fall 2.4 %/);
+    expect(without.candidates.find((c) => c.point.id === 'tap-12')!.reason).toMatch(
+      /2 of 6 batteries only: in every hour of use they fall 2.4 %/,
+    );
     const w = plan('greenway-36', ['reducer-36', 'cart-basic-lamps']);
     expect(circuit(w, 'cart-basic-lamps/lamps').feed!.id).toBe('reducer-out');
     expect(circuit(w, 'reducer-36/input')).toMatchObject({ mode: 'relay', trigger: { id: 'key-wire' }, verdict: 'holds' });
@@ -43,16 +52,26 @@ describe('feeds', () => {
     expect(grips.candidates.find((c) => c.point.id === 'battery-plus')!.reason).toBe('live with the key off');
   });
   it('never takes more from a point than its fuse has room for, whatever is chosen', () => {
-    const pairs = demoIds('models').map((m) => [m, demoIds('kits').filter((k) => fitRule(demoKit(k), demoModel(m), demoModel(m).years.to, demoModel(m).builds[0]!.id)?.fits)] as const);
+    const pairs = demoIds('models').map(
+      (m) =>
+        [
+          m,
+          demoIds('kits').filter((k) => fitRule(demoKit(k), demoModel(m), demoModel(m).years.to, demoModel(m).builds[0]!.id)?.fits),
+        ] as const,
+    );
     fc.assert(
-      fc.property(fc.constantFrom(...pairs).chain(([m, kits]) => fc.tuple(fc.constant(m), fc.shuffledSubarray([...kits]))), ([m, kits]) => {
-        const w = plan(m, kits);
-        for (const p of w.points) {
-          const free = freeAmps(p, w.taken.get(p.id) ?? 0);
-          if (free !== null && w.taken.has(p.id)) expect(free).toBeGreaterThanOrEqual(-1e-9);
-        }
-        for (const c of w.circuits) if (c.feed && c.fuseA !== null) expect(c.fuseA).toBeGreaterThanOrEqual(c.load.continuousA! * FUSE_FACTOR - 1e-9);
-      }),
+      fc.property(
+        fc.constantFrom(...pairs).chain(([m, kits]) => fc.tuple(fc.constant(m), fc.shuffledSubarray([...kits]))),
+        ([m, kits]) => {
+          const w = plan(m, kits);
+          for (const p of w.points) {
+            const free = freeAmps(p, w.taken.get(p.id) ?? 0);
+            if (free !== null && w.taken.has(p.id)) expect(free).toBeGreaterThanOrEqual(-1e-9);
+          }
+          for (const c of w.circuits)
+            if (c.feed && c.fuseA !== null) expect(c.fuseA).toBeGreaterThanOrEqual(c.load.continuousA! * FUSE_FACTOR - 1e-9);
+        },
+      ),
       { numRuns: 60 },
     );
   });
@@ -78,12 +97,29 @@ describe('sizing and overrides', () => {
     const short = circuit(plan('drover-4', ['roof-bar'], [{ circuit: 'roof-bar/bar', field: 'lengthM', value: 0.5 }]), 'roof-bar/bar');
     const long = circuit(plan('drover-4', ['roof-bar'], [{ circuit: 'roof-bar/bar', field: 'lengthM', value: 12 }]), 'roof-bar/bar');
     expect(long.awg!).toBeLessThan(short.awg!);
-    const thin = circuit(plan('drover-4', ['roof-bar'], [{ circuit: 'roof-bar/bar', field: 'lengthM', value: 12 }, { circuit: 'roof-bar/bar', field: 'awg', value: 16 }]), 'roof-bar/bar');
+    const thin = circuit(
+      plan(
+        'drover-4',
+        ['roof-bar'],
+        [
+          { circuit: 'roof-bar/bar', field: 'lengthM', value: 12 },
+          { circuit: 'roof-bar/bar', field: 'awg', value: 16 },
+        ],
+      ),
+      'roof-bar/bar',
+    );
     expect(thin.verdict).toBe('fails');
     expect(thin.problems.join()).toMatch(/drops/);
   });
   it('a small fuse by hand blows, a keyed circuit put straight on a constant feed is flagged', () => {
-    const w = plan('drover-4', ['roof-bar'], [{ circuit: 'roof-bar/bar', field: 'fuseA', value: 5 }, { circuit: 'roof-bar/bar', field: 'mode', value: 'direct' }]);
+    const w = plan(
+      'drover-4',
+      ['roof-bar'],
+      [
+        { circuit: 'roof-bar/bar', field: 'fuseA', value: 5 },
+        { circuit: 'roof-bar/bar', field: 'mode', value: 'direct' },
+      ],
+    );
     expect(circuit(w, 'roof-bar/bar').problems.join()).toMatch(/a 5 A fuse blows: 10 A flow.*|stays live with the key off/);
     expect(circuit(w, 'roof-bar/bar').verdict).toBe('fails');
   });
@@ -91,7 +127,8 @@ describe('sizing and overrides', () => {
     const { order, sheets } = demoOrder('lapwing-500', ['navigator']);
     const kit = structuredClone(sheets.kits[0]!);
     kit.devices[0]!.load!.watts = null;
-    const at = (facts: Record<string, number>) => planWiring({ ...order, facts }, { ...sheets, kits: [kit] }, DEFAULT_SETTINGS).circuits[0]!;
+    const at = (facts: Record<string, number>) =>
+      planWiring({ ...order, facts }, { ...sheets, kits: [kit] }, DEFAULT_SETTINGS).circuits[0]!;
     expect(at({})).toMatchObject({ verdict: 'unknown', awg: null, load: { missing: [{ key: 'watts:navigator/navigator' }] } });
     expect(at({ 'watts:navigator/navigator': 15 })).toMatchObject({ verdict: 'holds', fuseA: 2 });
   });

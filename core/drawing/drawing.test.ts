@@ -19,7 +19,9 @@ describe('the unit drawing', () => {
   });
   it('is to scale: wheels stand the wheelbase apart on the ground', () => {
     const m = demoModel('drover-4');
-    const wheels = unitView(m, 'side').shapes.filter((s) => s.role === 'tyre').map((s) => numbers(s.d));
+    const wheels = unitView(m, 'side')
+      .shapes.filter((s) => s.role === 'tyre')
+      .map((s) => numbers(s.d));
     const r = m.dims.wheelMm / 2;
     expect(wheels).toHaveLength(2);
     expect(wheels.map((w) => w[0]! + r).sort((a, b) => a - b)).toEqual([0, m.dims.wheelbaseMm]);

@@ -23,9 +23,19 @@ export function rounded(points: readonly (Pt | readonly [number, number, number]
   return parts.join('') + (closed ? 'Z' : '');
 }
 
-export const circle = (x: number, y: number, r: number): string => `M${n(x - r)} ${n(-y)}a${n(r)} ${n(r)} 0 1 0 ${n(2 * r)} 0a${n(r)} ${n(r)} 0 1 0 ${n(-2 * r)} 0Z`;
+export const circle = (x: number, y: number, r: number): string =>
+  `M${n(x - r)} ${n(-y)}a${n(r)} ${n(r)} 0 1 0 ${n(2 * r)} 0a${n(r)} ${n(r)} 0 1 0 ${n(-2 * r)} 0Z`;
 
-export const rect = (x0: number, y0: number, x1: number, y1: number, r = 0): string => rounded([[x0, y0], [x1, y0], [x1, y1], [x0, y1]], r);
+export const rect = (x0: number, y0: number, x1: number, y1: number, r = 0): string =>
+  rounded(
+    [
+      [x0, y0],
+      [x1, y0],
+      [x1, y1],
+      [x0, y1],
+    ],
+    r,
+  );
 
 export const line = (...points: Pt[]): string => points.map((p, i) => `${i ? 'L' : 'M'}${n(p[0])} ${n(-p[1])}`).join('');
 

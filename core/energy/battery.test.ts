@@ -6,10 +6,23 @@ const chemistry = fc.constantFrom('flooded' as const, 'agm' as const, 'lfp' as c
 
 describe('battery', () => {
   it('charge from volts and volts from charge are inverse', () => {
-    fc.assert(fc.property(chemistry, fc.double({ min: 0, max: 1, noNaN: true }), (c, soc) => void expect(socFromVolts(c, voltsFromSoc(c, soc))).toBeCloseTo(soc, 6)));
+    fc.assert(
+      fc.property(
+        chemistry,
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (c, soc) => void expect(socFromVolts(c, voltsFromSoc(c, soc))).toBeCloseTo(soc, 6),
+      ),
+    );
   });
   it('more volts never mean less charge', () => {
-    fc.assert(fc.property(chemistry, fc.double({ min: 8, max: 15.4, noNaN: true }), fc.double({ min: 0, max: 0.1, noNaN: true }), (c, v, d) => void expect(socFromVolts(c, v + d)).toBeGreaterThanOrEqual(socFromVolts(c, v))));
+    fc.assert(
+      fc.property(
+        chemistry,
+        fc.double({ min: 8, max: 15.4, noNaN: true }),
+        fc.double({ min: 0, max: 0.1, noNaN: true }),
+        (c, v, d) => void expect(socFromVolts(c, v + d)).toBeGreaterThanOrEqual(socFromVolts(c, v)),
+      ),
+    );
   });
   it('is full above its table and empty below', () => {
     expect(socFromVolts('agm', 13.2)).toBe(1);

@@ -6,9 +6,29 @@ import { ImpossibleInput } from '../errors';
  * Flooded: BCI service manual. AGM and LFP: handbook figures, from memory, to be confirmed against a copy.
  */
 export const OCV: Readonly<Record<Chemistry, readonly (readonly [number, number])[]>> = {
-  flooded: [[1, 12.65], [0.75, 12.45], [0.5, 12.24], [0.25, 12.06], [0, 11.89]],
-  agm: [[1, 12.85], [0.75, 12.6], [0.5, 12.3], [0.25, 12.05], [0, 11.8]],
-  lfp: [[1, 13.5], [0.9, 13.35], [0.7, 13.25], [0.4, 13.1], [0.2, 12.9], [0.1, 12.6], [0, 11.5]],
+  flooded: [
+    [1, 12.65],
+    [0.75, 12.45],
+    [0.5, 12.24],
+    [0.25, 12.06],
+    [0, 11.89],
+  ],
+  agm: [
+    [1, 12.85],
+    [0.75, 12.6],
+    [0.5, 12.3],
+    [0.25, 12.05],
+    [0, 11.8],
+  ],
+  lfp: [
+    [1, 13.5],
+    [0.9, 13.35],
+    [0.7, 13.25],
+    [0.4, 13.1],
+    [0.2, 12.9],
+    [0.1, 12.6],
+    [0, 11.5],
+  ],
 };
 export const OCV_SOURCE: Readonly<Record<Chemistry, string>> = {
   flooded: 'BCI service manual, rested, 25 °C',
@@ -27,7 +47,10 @@ const SEEN_V = [8, 15.5] as const;
  */
 export function socFromVolts(chemistry: Chemistry, volts: number, tempC = 25): number {
   if (volts < SEEN_V[0] || volts > SEEN_V[1])
-    throw new ImpossibleInput(`${volts} V is not what a rested 12 V battery shows (${SEEN_V[0]} to ${SEEN_V[1]} V): measure again, on the posts, with nothing running`, 'volts');
+    throw new ImpossibleInput(
+      `${volts} V is not what a rested 12 V battery shows (${SEEN_V[0]} to ${SEEN_V[1]} V): measure again, on the posts, with nothing running`,
+      'volts',
+    );
   const v = volts - OCV_PER_C[chemistry] * (tempC - 25);
   const table = OCV[chemistry];
   for (let i = 1; i < table.length; i++) {
@@ -43,7 +66,10 @@ export function socFromVolts(chemistry: Chemistry, volts: number, tempC = 25): n
 export function voltsFromSoc(chemistry: Chemistry, soc: number): number {
   const table = OCV[chemistry];
   const s = Math.min(1, Math.max(0, soc));
-  const i = Math.max(1, table.findIndex(([x]) => s >= x));
+  const i = Math.max(
+    1,
+    table.findIndex(([x]) => s >= x),
+  );
   const [s1, v1] = table[i - 1]!;
   const [s0, v0] = table[i]!;
   return v0 + ((s - s0) / (s1 - s0)) * (v1 - v0);
@@ -64,7 +90,13 @@ const MONTH_DAYS = 30;
  * the latter taken as a steady share of the full capacity (the safe side).
  * @returns days; 0 when the charge is already at the reserve; Infinity when nothing draws
  */
-export function parkedDays(capacityAh: number, socStart: number, socReserve: number, drawMa: number, selfDischargePctPerMonth: number): number {
+export function parkedDays(
+  capacityAh: number,
+  socStart: number,
+  socReserve: number,
+  drawMa: number,
+  selfDischargePctPerMonth: number,
+): number {
   const spareAh = Math.max(0, socStart - socReserve) * capacityAh;
   const perDayAh = (drawMa / 1000) * 24 + (capacityAh * selfDischargePctPerMonth) / 100 / MONTH_DAYS;
   return spareAh === 0 ? 0 : spareAh / perDayAh;

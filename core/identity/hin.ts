@@ -9,14 +9,19 @@ const isDigit = (c: string | undefined) => c !== undefined && /[0-9]/.test(c);
  * shape can be checked. Never throws.
  */
 export function checkHin(typed: string): { valid: boolean; problems: string[] } {
-  const hin = typed.trim().toUpperCase().replace(/^[A-Z]{2}-(?=[A-Z]{3})/, '').replace(/[\s-]/g, '');
+  const hin = typed
+    .trim()
+    .toUpperCase()
+    .replace(/^[A-Z]{2}-(?=[A-Z]{3})/, '')
+    .replace(/[\s-]/g, '');
   const problems: string[] = [];
   if (hin.length !== 12) problems.push(`${hin.length} of 12 characters`);
   const wrong = (i: number, want: string) => problems.push(`“${hin[i]}” in position ${i + 1} should be ${want}`);
   for (let i = 0; i < Math.min(12, hin.length); i++) {
     const c = hin[i];
     if (i < 3 && !isLetter(c)) wrong(i, 'a letter of the maker’s code');
-    if (i >= 3 && i < 8 && (!(isLetter(c) || isDigit(c)) || c === 'I' || c === 'O' || c === 'Q')) wrong(i, 'a digit, or a letter other than I, O and Q');
+    if (i >= 3 && i < 8 && (!(isLetter(c) || isDigit(c)) || c === 'I' || c === 'O' || c === 'Q'))
+      wrong(i, 'a digit, or a letter other than I, O and Q');
     if (i === 8 && !/[A-L]/.test(c!)) wrong(i, 'a month letter from A (January) to L (December)');
     if (i > 8 && !isDigit(c)) wrong(i, i === 9 ? 'the last digit of the year of certification' : 'a digit of the model year');
   }

@@ -25,7 +25,8 @@ export function checkVin(typed: string): VinCheck {
   const problems: string[] = [];
   if (vin.length !== WEIGHTS.length) problems.push(`${vin.length} of 17 characters`);
   [...vin].forEach((c, i) => {
-    if (c === 'I' || c === 'O' || c === 'Q') problems.push(`“${c}” in position ${i + 1} is never used in a VIN: is it ${c === 'I' ? '1' : '0'}?`);
+    if (c === 'I' || c === 'O' || c === 'Q')
+      problems.push(`“${c}” in position ${i + 1} is never used in a VIN: is it ${c === 'I' ? '1' : '0'}?`);
     else if (!(c in VALUES)) problems.push(`“${c}” in position ${i + 1} is not a letter or digit of a VIN`);
   });
   const found = vin[CHECK_AT] ?? null;
@@ -33,6 +34,7 @@ export function checkVin(typed: string): VinCheck {
   const total = [...vin].reduce((s, c, i) => s + VALUES[c]! * WEIGHTS[i]!, 0);
   const rest = total % 11;
   const expected = rest === 10 ? 'X' : String(rest);
-  if (expected !== found) problems.push(`check character in position 9 is ${found}, the others call for ${expected}: one character is probably misread`);
+  if (expected !== found)
+    problems.push(`check character in position 9 is ${found}, the others call for ${expected}: one character is probably misread`);
   return { valid: problems.length === 0, expected, found, problems };
 }

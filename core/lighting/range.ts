@@ -7,7 +7,8 @@ const SEA_MILE_FACTOR = 3.43e6;
  * @param rangeNm nautical miles
  * @param transmissivity of the air per nautical mile, 0.8 in the rules
  */
-export const intensityForRange = (rangeNm: number, transmissivity = 0.8): number => SEA_MILE_FACTOR * THRESHOLD_LX * rangeNm ** 2 * transmissivity ** -rangeNm;
+export const intensityForRange = (rangeNm: number, transmissivity = 0.8): number =>
+  SEA_MILE_FACTOR * THRESHOLD_LX * rangeNm ** 2 * transmissivity ** -rangeNm;
 
 /** Range in nautical miles of a light of so many candela: the inverse of `intensityForRange`, by bisection to 1e-12 relative. */
 export function rangeOfIntensity(candela: number, transmissivity = 0.8): number {

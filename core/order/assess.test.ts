@@ -11,7 +11,10 @@ const check = (a: ReturnType<typeof at>, id: string) => a.power.checks.find((c) 
 
 describe('the scenario’s verdicts follow from arithmetic', () => {
   it('side-by-side with road kit, winch and bar: tight at idle, and one tear-down saves panel work', () => {
-    const a = at('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar'], { build: 'a', fitted: [{ id: 'usb', name: 'USB', watts: 6, standbyMa: 0 }] });
+    const a = at('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar'], {
+      build: 'a',
+      fitted: [{ id: 'usb', name: 'USB', watts: 6, standbyMa: 0 }],
+    });
     expect(check(a, 'idle').verdict).toBe('tight');
     expect(check(a, 'working').verdict).toBe('holds');
     const idle = check(a, 'idle').margin;
@@ -62,10 +65,16 @@ describe('the scenario’s verdicts follow from arithmetic', () => {
 
 describe('fit', () => {
   it('knows builds, years and what must come first', () => {
-    expect(at('drover-2', ['overhead-audio'], { build: 'open' }).fit.kits[0]).toMatchObject({ verdict: 'fails', says: expect.stringMatching(/hangs from the cab roof/) });
+    expect(at('drover-2', ['overhead-audio'], { build: 'open' }).fit.kits[0]).toMatchObject({
+      verdict: 'fails',
+      says: expect.stringMatching(/hangs from the cab roof/),
+    });
     expect(at('drover-2', ['overhead-audio'], { build: 'cab' }).fit.kits[0]!.verdict).toBe('holds');
     expect(at('drover-4', ['road-kit'], { build: 'a' }).fit.kits[0]!.needs).toHaveLength(1);
-    expect(at('drover-4', ['front-harness', 'road-kit'], { build: 'b' }).fit.kits[1]).toMatchObject({ verdict: 'tight', says: expect.stringMatching(/capped plug/) });
+    expect(at('drover-4', ['front-harness', 'road-kit'], { build: 'b' }).fit.kits[1]).toMatchObject({
+      verdict: 'tight',
+      says: expect.stringMatching(/capped plug/),
+    });
     expect(at('lapwing-500', ['winch-32']).fit.kits[0]!.says).toMatch(/lists no fit/);
   });
   it('counts the box', () => {
@@ -90,7 +99,12 @@ describe('lamps', () => {
     expect(kitted.lamps.met).toBeLessThan(kitted.lamps.required);
     for (const i of kitted.lamps.packs[0]!.items) expect(i.sum.at(-1)!.source).toMatch(/CFR.*typed from memory/);
   });
-  it.each([[558, 'fails', /1 mm too low/], [559, 'holds', /./], [1372, 'holds', /./], [1373, 'fails', /1 mm too high/]])('a headlamp at %i mm %s', (z, verdict, says) => {
+  it.each([
+    [558, 'fails', /1 mm too low/],
+    [559, 'holds', /./],
+    [1372, 'holds', /./],
+    [1373, 'fails', /1 mm too high/],
+  ])('a headlamp at %i mm %s', (z, verdict, says) => {
     const { order, sheets } = demoOrder('parkway-48', ['cart-road-lamps']);
     const model = structuredClone(sheets.model);
     for (const p of model.places) if (p.id.startsWith('head-')) p.z = z;
@@ -100,14 +114,21 @@ describe('lamps', () => {
   });
   it('what a person saw settles what the sheets do not know, both ways', () => {
     const { order, sheets } = demoOrder('parkway-48', []);
-    const told = (value: boolean) => assess(after(order, { type: 'fact.told', key: 'lamp:low-speed-vehicle/windshield', value, label: 'Windshield' }), sheets, DEFAULT_SETTINGS).lamps.packs[0]!.items.find((i) => i.id === 'windshield')!.verdict;
+    const told = (value: boolean) =>
+      assess(
+        after(order, { type: 'fact.told', key: 'lamp:low-speed-vehicle/windshield', value, label: 'Windshield' }),
+        sheets,
+        DEFAULT_SETTINGS,
+      ).lamps.packs[0]!.items.find((i) => i.id === 'windshield')!.verdict;
     expect([told(true), told(false)]).toEqual(['holds', 'fails']);
   });
   it('two lamps on one side are not one on each', () => {
     const { order, sheets } = demoOrder('parkway-48', ['cart-road-lamps']);
     const model = structuredClone(sheets.model);
     model.places.find((p) => p.id === 'head-right')!.y = 300;
-    expect(assess(order, { ...sheets, model }, DEFAULT_SETTINGS).lamps.packs[0]!.items.find((i) => i.id === 'headlamps')!.verdict).toBe('fails');
+    expect(assess(order, { ...sheets, model }, DEFAULT_SETTINGS).lamps.packs[0]!.items.find((i) => i.id === 'headlamps')!.verdict).toBe(
+      'fails',
+    );
   });
 });
 
@@ -116,6 +137,10 @@ describe('arrival', () => {
     expect(at('parkway-48', [], { restVolts: 50.1 }).rest).toMatchObject({ verdict: 'holds' });
     expect(at('drover-4', [], { restVolts: 12.1 }).rest.verdict).toBe('fails');
     expect(at('drover-4', [], { restVolts: null }).rest.verdict).toBe('unknown');
-    expect(at('drover-4', [], { restVolts: 48 }).rest).toMatchObject({ soc: null, verdict: 'fails', says: expect.stringMatching(/measure again/) });
+    expect(at('drover-4', [], { restVolts: 48 }).rest).toMatchObject({
+      soc: null,
+      verdict: 'fails',
+      says: expect.stringMatching(/measure again/),
+    });
   });
 });

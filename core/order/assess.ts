@@ -69,7 +69,8 @@ function judgeRest(order: Order, sheets: Sheets): Assessment['rest'] {
   if (soc === null) return { soc: null, verdict: 'fails', says: problem!, sum: [] };
   const verdict: Verdict = soc >= 0.75 ? 'holds' : soc >= 0.5 ? 'tight' : 'fails';
   return {
-    soc, verdict,
+    soc,
+    verdict,
     says: `${Math.round(soc * 100)} % charged${verdict === 'holds' ? '' : ': charge it before the proofs'}`,
     sum: sum(
       { label: `${battery.name} at rest`, value: order.restVolts, unit: 'V' },
@@ -110,19 +111,37 @@ export function assess(order: Order, sheets: Sheets, settings: Settings): Assess
   const circuitsOff = wiring.circuits.filter((c) => c.verdict !== 'holds').length;
   const boxOpen = fit.kits.flatMap((k) => k.box).filter((b) => b.counted === null).length;
   const stations: Assessment['stations'] = {
-    arrive: { verdict: worst([identity.verdict === 'fails' || !order.unit.identity ? identity.verdict : 'holds', rest.verdict]), owed: order.restVolts === null ? 'volts at rest' : identity.verdict === 'fails' ? 'number' : '' },
+    arrive: {
+      verdict: worst([identity.verdict === 'fails' || !order.unit.identity ? identity.verdict : 'holds', rest.verdict]),
+      owed: order.restVolts === null ? 'volts at rest' : identity.verdict === 'fails' ? 'number' : '',
+    },
     fit: { verdict: has ? fit.verdict : null, owed: has ? owed(boxOpen, 'part to count', 'parts to count') : 'choose kits' },
     power: { verdict: has || order.fitted.length ? power.verdict : null, owed: owed(power.missing.length, 'draw') },
     wire: { verdict: wiring.circuits.length ? wiring.verdict : null, owed: owed(circuitsOff, 'circuit') },
     lamps: { verdict: lamps.required ? lamps.verdict : null, owed: owed(unknownLamps, 'item') },
     plan: { verdict: has ? 'holds' : null, owed: '' },
     bench: { verdict: !has ? null : failing ? 'fails' : left ? null : unproved.length ? 'unknown' : 'holds', owed: owed(left, 'step') },
-    handover: { verdict: order.status === 'sealed' ? 'holds' : !has ? null : blocks.length ? null : 'holds', owed: order.status === 'sealed' ? '' : owed(unproved.length, 'proof') || (order.signature ? 'seal' : 'signature') },
+    handover: {
+      verdict: order.status === 'sealed' ? 'holds' : !has ? null : blocks.length ? null : 'holds',
+      owed: order.status === 'sealed' ? '' : owed(unproved.length, 'proof') || (order.signature ? 'seal' : 'signature'),
+    },
   };
   return {
-    identity, rest, fit, wiring, power, lamps, steps, proofs, stations, blocks,
+    identity,
+    rest,
+    fit,
+    wiring,
+    power,
+    lamps,
+    steps,
+    proofs,
+    stations,
+    blocks,
     panels: panelMinutes(sheets.model, sheets.kits, wiring),
-    minutes: { planned: steps.reduce((s, x) => s + x.minutes, 0), spent: Object.values(order.steps).reduce((s, x) => s + x.seconds, 0) / 60 },
+    minutes: {
+      planned: steps.reduce((s, x) => s + x.minutes, 0),
+      spent: Object.values(order.steps).reduce((s, x) => s + x.seconds, 0) / 60,
+    },
   };
 }
 

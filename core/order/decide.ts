@@ -43,7 +43,8 @@ const AFTER_SEAL: OrderCommand['type'][] = ['addition.made'];
  */
 export function decide(command: OrderCommand, order: Order, c: Context): EventBody {
   if (!may(c.role, command.type)) throw new Refused(whoMay(command.type), 'role');
-  if (order.status === 'sealed' && !AFTER_SEAL.includes(command.type)) throw new Refused('This order is sealed: what was recorded stays as it is. Add a dated addition instead.');
+  if (order.status === 'sealed' && !AFTER_SEAL.includes(command.type))
+    throw new Refused('This order is sealed: what was recorded stays as it is. Add a dated addition instead.');
   const planned = (id: string) => {
     const step = c.assessment.steps.find((s) => s.id === id);
     if (!step) throw new Refused(`There is no step “${id}” in this order as it is planned now.`, 'input', 'step');
@@ -57,13 +58,19 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
   switch (command.type) {
     case 'arrive.changed': {
       const { build, year } = command.patch;
-      if (build !== undefined && !c.sheets.model.builds.some((b) => b.id === build)) throw new Refused(`${c.sheets.model.name} has no build “${build}”.`, 'input', 'build');
+      if (build !== undefined && !c.sheets.model.builds.some((b) => b.id === build))
+        throw new Refused(`${c.sheets.model.name} has no build “${build}”.`, 'input', 'build');
       if (year !== undefined && (year < c.sheets.model.years.from || year > c.sheets.model.years.to))
-        throw new Refused(`${c.sheets.model.name} was made from ${c.sheets.model.years.from} to ${c.sheets.model.years.to}.`, 'input', 'year');
+        throw new Refused(
+          `${c.sheets.model.name} was made from ${c.sheets.model.years.from} to ${c.sheets.model.years.to}.`,
+          'input',
+          'year',
+        );
       return command;
     }
     case 'fitted.removed':
-      if (!order.fitted.some((f) => f.id === command.id)) throw new Refused('That is not on the list of what is already fitted.', 'input', 'id');
+      if (!order.fitted.some((f) => f.id === command.id))
+        throw new Refused('That is not on the list of what is already fitted.', 'input', 'id');
       return command;
     case 'kit.added': {
       const found = c.kit(command.kit);
@@ -98,7 +105,8 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
       const step = planned(command.step);
       const r = step.readings.find((x) => x.id === command.reading);
       if (!r) throw new Refused(`“${step.title}” has no reading “${command.reading}”.`, 'input', 'reading');
-      if (r.expected.unit === 'yes' && command.value !== 0 && command.value !== 1) throw new Refused('This is answered yes or no.', 'input', 'value');
+      if (r.expected.unit === 'yes' && command.value !== 0 && command.value !== 1)
+        throw new Refused('This is answered yes or no.', 'input', 'value');
       return { ...command, label: `${step.title}: ${r.label}`, expected: r.expected, verdict: judgeReading(command.value, r.expected) };
     }
     case 'step.done': {
@@ -110,7 +118,8 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
       if (failing) throw new Refused(`“${failing.label}” is out of its band: put it right and read again, or skip the step with a reason.`);
       if (step.stage === 'close') {
         const open = c.assessment.proofs.find((p) => p.state === 'missing' || p.state === 'failing');
-        if (open) throw new Refused(`Prove before closing: “${open.step.title}” is ${open.state === 'failing' ? 'failing' : 'not proved yet'}.`);
+        if (open)
+          throw new Refused(`Prove before closing: “${open.step.title}” is ${open.state === 'failing' ? 'failing' : 'not proved yet'}.`);
       }
       return { ...command, title: step.title, next: nextAfter(step.id) };
     }
@@ -130,7 +139,10 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
       return { ...command, title: proof.step.title };
     }
     case 'order.sealed':
-      if (c.assessment.blocks.length) throw new Refused(`Not yet: ${c.assessment.blocks[0]}${c.assessment.blocks.length > 1 ? `, and ${c.assessment.blocks.length - 1} more` : ''}.`);
+      if (c.assessment.blocks.length)
+        throw new Refused(
+          `Not yet: ${c.assessment.blocks[0]}${c.assessment.blocks.length > 1 ? `, and ${c.assessment.blocks.length - 1} more` : ''}.`,
+        );
       return { type: 'order.sealed', sheetHash: c.seal() };
     case 'addition.made':
       if (order.status !== 'sealed') throw new Refused('Additions are for sealed orders; this one is still open, so add a finding.');
@@ -154,7 +166,8 @@ function decideOverride(command: Extract<OrderCommand, { type: 'wire.overridden'
       break;
     case 'fuseA':
       if (typeof value !== 'number' || !FUSE_SIZES.includes(value)) throw bad(`There is no ${value} A fuse: ${FUSE_SIZES.join(', ')}.`);
-      if (circuit.ampacityA !== null && value > circuit.ampacityA) unsafe = `a ${value} A fuse is above the ${round(circuit.ampacityA)} A that the wire may carry`;
+      if (circuit.ampacityA !== null && value > circuit.ampacityA)
+        unsafe = `a ${value} A fuse is above the ${round(circuit.ampacityA)} A that the wire may carry`;
       break;
     case 'lengthM':
       if (typeof value !== 'number' || value <= 0 || value > 60) throw bad('A length is above 0 and at most 60 m.');

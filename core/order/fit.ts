@@ -17,10 +17,14 @@ export interface KitFit {
 }
 
 const applies = (f: Fit, model: UnitModel, year: number, build: string): boolean =>
-  (!f.models || f.models.includes(model.id)) && (!f.kinds || f.kinds.includes(model.kind)) && (!f.years || (year >= f.years.from && year <= f.years.to)) && (!f.builds || f.builds.includes(build));
+  (!f.models || f.models.includes(model.id)) &&
+  (!f.kinds || f.kinds.includes(model.kind)) &&
+  (!f.years || (year >= f.years.from && year <= f.years.to)) &&
+  (!f.builds || f.builds.includes(build));
 
 /** The first rule of a kit that speaks of this model, year and build; null when none does. */
-export const fitRule = (kit: Kit, model: UnitModel, year: number, build: string): Fit | null => kit.fits.find((f) => applies(f, model, year, build)) ?? null;
+export const fitRule = (kit: Kit, model: UnitModel, year: number, build: string): Fit | null =>
+  kit.fits.find((f) => applies(f, model, year, build)) ?? null;
 
 /** Whether one kit belongs on the order's unit, and why not. */
 export function judgeFit(kit: Kit, order: Pick<Order, 'unit' | 'kits'>, model: UnitModel): KitFit {
@@ -30,7 +34,12 @@ export function judgeFit(kit: Kit, order: Pick<Order, 'unit' | 'kits'>, model: U
   const places = new Set(model.places.map((p) => p.id));
   const missingPlaces = [...new Set([...kit.devices.map((d) => d.place), ...kit.steps.map((s) => s.place)])].filter((p) => !places.has(p));
   const needs = kit.needs
-    .filter((n) => (!n.when || n.when.includes(model.kind)) && (!n.models || n.models.includes(model.id)) && !n.anyOf.some((id) => chosen.includes(id)))
+    .filter(
+      (n) =>
+        (!n.when || n.when.includes(model.kind)) &&
+        (!n.models || n.models.includes(model.id)) &&
+        !n.anyOf.some((id) => chosen.includes(id)),
+    )
     .map(({ anyOf, why }) => ({ anyOf, why }));
   const counted = order.kits.find((k) => k.kit.id === kit.id)?.box ?? {};
   const box = kit.box.map((b, i) => ({ item: b.item, need: b.count, counted: counted[i] ?? null }));
@@ -59,7 +68,15 @@ export function judgeFit(kit: Kit, order: Pick<Order, 'unit' | 'kits'>, model: U
     verdicts.push('tight');
     says.push(`box short of ${short.map((s) => `${s.need - s.counted!} × ${s.item}`).join(', ')}`);
   }
-  return { kit, verdict: worst(verdicts), says: says.join('; ') || `fits ${model.name} ${year}, build ${build}`, rule, needs, missingPlaces, box };
+  return {
+    kit,
+    verdict: worst(verdicts),
+    says: says.join('; ') || `fits ${model.name} ${year}, build ${build}`,
+    rule,
+    needs,
+    missingPlaces,
+    box,
+  };
 }
 
 /** Every chosen kit in turn, and parts in hand of parts needed. */

@@ -16,27 +16,87 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
   return {
     kadro: 'hand-over' as const,
     format: 1 as const,
-    order: { number: order.number, status: order.status, openedAt: order.openedAt, promisedAt: order.promisedAt, sealedAt: order.sealedAt, owner: order.owner },
-    unit: {
-      maker: model.maker, model: model.name, kind: model.kind, year: order.unit.year, build: build?.name ?? order.unit.build, identity: order.unit.identity,
-      identityCheck: a.identity.says, meter: order.unit.meterValue, meterUnit: model.meter === 'hours' ? 'h' : 'km', systemV: model.electrical.systemV,
+    order: {
+      number: order.number,
+      status: order.status,
+      openedAt: order.openedAt,
+      promisedAt: order.promisedAt,
+      sealedAt: order.sealedAt,
+      owner: order.owner,
     },
-    kits: sheets.kits.map((k) => ({ maker: k.maker, name: k.name, sheetRevision: order.kits.find((o) => o.kit.id === k.id)!.kit.revision })),
-    power: { verdict: a.power.verdict, says: a.power.says, checks: a.power.checks.map((c) => ({ title: c.title, verdict: c.verdict, says: c.says })) },
-    circuits: a.wiring.circuits.map((c) => ({
-      kit: c.kit.name, circuit: c.circuit.name, feed: c.feed?.name ?? null, mode: c.mode, trigger: c.trigger?.name ?? null,
-      awg: c.awg === null ? null : awgName(c.awg), oneWayM: r3(c.lengthM), fuseA: c.fuseA, fuseColour: c.fuseColour, fusePlace: c.feed ? `within 7 in of ${c.feed.name}` : null,
-      dropPct: r3(c.dropPct), byHand: c.overrides.map((o) => ({ field: o.field, value: o.value, reason: o.reason, by: o.by, at: o.at })),
+    unit: {
+      maker: model.maker,
+      model: model.name,
+      kind: model.kind,
+      year: order.unit.year,
+      build: build?.name ?? order.unit.build,
+      identity: order.unit.identity,
+      identityCheck: a.identity.says,
+      meter: order.unit.meterValue,
+      meterUnit: model.meter === 'hours' ? 'h' : 'km',
+      systemV: model.electrical.systemV,
+    },
+    kits: sheets.kits.map((k) => ({
+      maker: k.maker,
+      name: k.name,
+      sheetRevision: order.kits.find((o) => o.kit.id === k.id)!.kit.revision,
     })),
-    splices: a.wiring.circuits.map((c) => ({ circuit: c.circuit.name, kitColour: c.circuit.colour, unitColour: c.circuit.unitColour ?? null, joint: c.circuit.joint, place: c.feed?.name ?? null, pullN: r3(c.crimp?.newtons ?? null) })),
-    lamps: a.lamps.packs.map(({ pack, items }) => ({ pack: pack.name, edition: pack.edition, items: items.map((i) => ({ title: i.rule.title, verdict: i.verdict, says: i.says, source: i.rule.source })) })),
+    power: {
+      verdict: a.power.verdict,
+      says: a.power.says,
+      checks: a.power.checks.map((c) => ({ title: c.title, verdict: c.verdict, says: c.says })),
+    },
+    circuits: a.wiring.circuits.map((c) => ({
+      kit: c.kit.name,
+      circuit: c.circuit.name,
+      feed: c.feed?.name ?? null,
+      mode: c.mode,
+      trigger: c.trigger?.name ?? null,
+      awg: c.awg === null ? null : awgName(c.awg),
+      oneWayM: r3(c.lengthM),
+      fuseA: c.fuseA,
+      fuseColour: c.fuseColour,
+      fusePlace: c.feed ? `within 7 in of ${c.feed.name}` : null,
+      dropPct: r3(c.dropPct),
+      byHand: c.overrides.map((o) => ({ field: o.field, value: o.value, reason: o.reason, by: o.by, at: o.at })),
+    })),
+    splices: a.wiring.circuits.map((c) => ({
+      circuit: c.circuit.name,
+      kitColour: c.circuit.colour,
+      unitColour: c.circuit.unitColour ?? null,
+      joint: c.circuit.joint,
+      place: c.feed?.name ?? null,
+      pullN: r3(c.crimp?.newtons ?? null),
+    })),
+    lamps: a.lamps.packs.map(({ pack, items }) => ({
+      pack: pack.name,
+      edition: pack.edition,
+      items: items.map((i) => ({ title: i.rule.title, verdict: i.verdict, says: i.says, source: i.rule.source })),
+    })),
     steps: a.steps.map((s) => {
       const st = stepState(order, s.id);
       return {
-        id: s.id, stage: s.stage, title: s.title, status: st.status, reason: st.reason ?? null, minutes: r3(st.seconds / 60)!, plannedMinutes: s.minutes, by: st.by ?? null, at: st.at ?? null,
+        id: s.id,
+        stage: s.stage,
+        title: s.title,
+        status: st.status,
+        reason: st.reason ?? null,
+        minutes: r3(st.seconds / 60)!,
+        plannedMinutes: s.minutes,
+        by: st.by ?? null,
+        at: st.at ?? null,
         readings: s.readings.map((r) => {
           const t = st.readings[r.id];
-          return { label: r.label, value: t?.value ?? null, unit: r.expected.unit, low: r.expected.low, high: r.expected.high, verdict: t?.verdict ?? null, by: t?.by ?? null, at: t?.at ?? null };
+          return {
+            label: r.label,
+            value: t?.value ?? null,
+            unit: r.expected.unit,
+            low: r.expected.low,
+            high: r.expected.high,
+            verdict: t?.verdict ?? null,
+            by: t?.by ?? null,
+            at: t?.at ?? null,
+          };
         }),
       };
     }),
@@ -59,7 +119,19 @@ export function handoverRows(sheet: HandoverSheet): Row[] {
   const head = { order: sheet.order.number, unit: `${sheet.unit.maker} ${sheet.unit.model}`, identity: sheet.unit.identity };
   return sheet.steps.flatMap((s): Row[] => {
     const base = { ...head, stage: s.stage, step: s.title, status: s.status, reason: s.reason, minutes: s.minutes };
-    const rows = s.readings.map((r) => ({ ...base, reading: r.label, value: r.value, readingUnit: r.unit, low: r.low, high: r.high, verdict: r.verdict, by: r.by ?? s.by, at: r.at ?? s.at }));
-    return rows.length ? rows : [{ ...base, reading: null, value: null, readingUnit: null, low: null, high: null, verdict: null, by: s.by, at: s.at }];
+    const rows = s.readings.map((r) => ({
+      ...base,
+      reading: r.label,
+      value: r.value,
+      readingUnit: r.unit,
+      low: r.low,
+      high: r.high,
+      verdict: r.verdict,
+      by: r.by ?? s.by,
+      at: r.at ?? s.at,
+    }));
+    return rows.length
+      ? rows
+      : [{ ...base, reading: null, value: null, readingUnit: null, low: null, high: null, verdict: null, by: s.by, at: s.at }];
   });
 }

@@ -12,7 +12,14 @@ import { say } from './say';
 import { clashes, touches } from './touches';
 
 const ask = (order: Order, sheets: Sheets, command: OrderCommand, role: Role = 'installer'): EventBody =>
-  decide(command, order, { role, sheets, assessment: assess(order, sheets, DEFAULT_SETTINGS), kit: (id) => (id === 'none' ? null : { ref: { id, revision: 2 }, kit: demoKit('roof-bar') }), people: ['tor', 'maud'], seal: () => 'f'.repeat(64) });
+  decide(command, order, {
+    role,
+    sheets,
+    assessment: assess(order, sheets, DEFAULT_SETTINGS),
+    kit: (id) => (id === 'none' ? null : { ref: { id, revision: 2 }, kit: demoKit('roof-bar') }),
+    people: ['tor', 'maud'],
+    seal: () => 'f'.repeat(64),
+  });
 const refusal = (f: () => unknown): Refused => {
   try {
     f();
@@ -30,7 +37,15 @@ function workThrough(order: Order, sheets: Sheets, upTo = Infinity): Order {
     if (!step) break;
     for (const r of step.readings) {
       const { low, high, unit } = r.expected;
-      order = after(order, ask(order, sheets, { type: 'reading.taken', step: step.id, reading: r.id, value: unit === 'yes' ? 1 : low !== null && high !== null ? (low + high) / 2 : (low ?? 0) * 1.2 }));
+      order = after(
+        order,
+        ask(order, sheets, {
+          type: 'reading.taken',
+          step: step.id,
+          reading: r.id,
+          value: unit === 'yes' ? 1 : low !== null && high !== null ? (low + high) / 2 : (low ?? 0) * 1.2,
+        }),
+      );
     }
     order = after(order, ask(order, sheets, { type: 'step.done', step: step.id }));
   }
@@ -43,27 +58,55 @@ describe('what may be recorded', () => {
     expect(refusal(() => ask(order, sheets, { type: 'step.done', step: 'safe/rest' })).message).toMatch(/Read “Battery under.*” first/);
     const bad = after(order, ask(order, sheets, { type: 'reading.taken', step: 'safe/rest', reading: 'rest', value: 9 }));
     expect(refusal(() => ask(bad, sheets, { type: 'step.done', step: 'safe/rest' })).message).toMatch(/out of its band/);
-    expect(ask(bad, sheets, { type: 'step.skipped', step: 'safe/rest', reason: 'battery is being changed' })).toMatchObject({ title: 'Read the battery at rest', next: 'safe/off' });
+    expect(ask(bad, sheets, { type: 'step.skipped', step: 'safe/rest', reason: 'battery is being changed' })).toMatchObject({
+      title: 'Read the battery at rest',
+      next: 'safe/off',
+    });
   });
   it('the server says what a reading should have been and judges it, whoever sent it', () => {
-    expect(ask(order, sheets, { type: 'reading.taken', step: 'safe/rest', reading: 'rest', value: 12.7 })).toMatchObject({ verdict: 'holds', expected: { unit: 'V' }, label: expect.stringMatching(/at rest/) });
+    expect(ask(order, sheets, { type: 'reading.taken', step: 'safe/rest', reading: 'rest', value: 12.7 })).toMatchObject({
+      verdict: 'holds',
+      expected: { unit: 'V' },
+      label: expect.stringMatching(/at rest/),
+    });
   });
   it('nothing closes before what it hides is proved', () => {
-    expect(refusal(() => ask(after(order, ask(order, sheets, { type: 'reading.taken', step: 'shut/hood', reading: 'count', value: 1 })), sheets, { type: 'step.done', step: 'shut/hood' })).message).toMatch(/Prove before closing/);
+    expect(
+      refusal(() =>
+        ask(after(order, ask(order, sheets, { type: 'reading.taken', step: 'shut/hood', reading: 'count', value: 1 })), sheets, {
+          type: 'step.done',
+          step: 'shut/hood',
+        }),
+      ).message,
+    ).toMatch(/Prove before closing/);
   });
   it('roles: the desk does not do steps, only a lead passes a proof', () => {
-    expect(refusal(() => ask(order, sheets, { type: 'step.started', step: 'safe/rest' }, 'desk'))).toMatchObject({ why: 'role', message: 'This is for an installer or a lead or the owner.' });
+    expect(refusal(() => ask(order, sheets, { type: 'step.started', step: 'safe/rest' }, 'desk'))).toMatchObject({
+      why: 'role',
+      message: 'This is for an installer or a lead or the owner.',
+    });
     expect(refusal(() => ask(order, sheets, { type: 'proof.overridden', proof: 'prove/parked', reason: 'x' })).why).toBe('role');
-    expect(ask(order, sheets, { type: 'proof.overridden', proof: 'prove/parked', reason: 'meter is away' }, 'lead')).toMatchObject({ title: 'Parked draw' });
+    expect(ask(order, sheets, { type: 'proof.overridden', proof: 'prove/parked', reason: 'meter is away' }, 'lead')).toMatchObject({
+      title: 'Parked draw',
+    });
   });
   it('an unsafe override needs a lead and a reason; a safe one anybody at the bench', () => {
-    const over = (value: number, reason = ''): OrderCommand => ({ type: 'wire.overridden', circuit: 'roof-bar/bar', field: 'fuseA', value, reason });
+    const over = (value: number, reason = ''): OrderCommand => ({
+      type: 'wire.overridden',
+      circuit: 'roof-bar/bar',
+      field: 'fuseA',
+      value,
+      reason,
+    });
     expect(ask(order, sheets, over(20))).toMatchObject({ value: 20 });
     expect(refusal(() => ask(order, sheets, over(40))).why).toBe('role');
     expect(refusal(() => ask(order, sheets, over(40), 'lead')).path).toBe('reason');
     expect(ask(order, sheets, over(40, 'wire is 8 AWG'), 'lead')).toMatchObject({ value: 40 });
     expect(refusal(() => ask(order, sheets, over(13))).message).toMatch(/no 13 A fuse/);
-    expect(refusal(() => ask(order, sheets, { type: 'wire.overridden', circuit: 'roof-bar/bar', field: 'feed', value: 'moon', reason: '' })).message).toMatch(/not on this unit/);
+    expect(
+      refusal(() => ask(order, sheets, { type: 'wire.overridden', circuit: 'roof-bar/bar', field: 'feed', value: 'moon', reason: '' }))
+        .message,
+    ).toMatch(/not on this unit/);
   });
   it('unknown kits, steps, people and a kit twice are named', () => {
     expect(refusal(() => ask(order, sheets, { type: 'kit.added', kit: 'none' })).message).toMatch(/no kit “none”/);
@@ -76,7 +119,13 @@ describe('what may be recorded', () => {
 });
 
 describe('from the first step to the seal', () => {
-  for (const [model, kits] of [['drover-4', ['front-harness', 'road-kit', 'winch-32']], ['parkway-48', ['reducer-48', 'usb-socket']], ['lapwing-500', ['heated-grips']], ['sandbar-21', ['nav-lights', 'boat-horn']], ['skarn-600', ['navigator']]] as [string, string[]][])
+  for (const [model, kits] of [
+    ['drover-4', ['front-harness', 'road-kit', 'winch-32']],
+    ['parkway-48', ['reducer-48', 'usb-socket']],
+    ['lapwing-500', ['heated-grips']],
+    ['sandbar-21', ['nav-lights', 'boat-horn']],
+    ['skarn-600', ['navigator']],
+  ] as [string, string[]][])
     it(`${model} goes all the way`, () => {
       const made = demoOrder(model, kits, { identity: model === 'sandbar-21' ? 'ABC12345D404' : '1M8GDM9AXKP042788' });
       let { order } = made;
@@ -121,13 +170,26 @@ describe('state from events', () => {
     expect(o.steps['safe/rest']).toMatchObject({ status: 'todo', seconds: 60 });
   });
   it('taking a kit off takes its overrides off; telling a fact keeps it', () => {
-    let o = after(order, { type: 'wire.overridden', circuit: 'roof-bar/bar', field: 'awg', value: 8, reason: '' }, { type: 'fact.told', key: 'watts:a/b', value: 4, label: 'x' });
+    let o = after(
+      order,
+      { type: 'wire.overridden', circuit: 'roof-bar/bar', field: 'awg', value: 8, reason: '' },
+      { type: 'fact.told', key: 'watts:a/b', value: 4, label: 'x' },
+    );
     o = after(o, { type: 'kit.removed', kit: 'roof-bar' });
     expect([o.kits, o.overrides, o.facts]).toEqual([[], [], { 'watts:a/b': 4 }]);
   });
   it('two changes clash only where they touch the same', () => {
     const reading = (r: string): OrderCommand => ({ type: 'reading.taken', step: 's', reading: r, value: 1 });
-    const taken = (r: string) => ({ type: 'reading.taken', step: 's', reading: r, value: 1, label: 'l', verdict: 'holds', expected: { low: 0, high: 2, unit: 'V', why: '' } }) as EventBody;
+    const taken = (r: string) =>
+      ({
+        type: 'reading.taken',
+        step: 's',
+        reading: r,
+        value: 1,
+        label: 'l',
+        verdict: 'holds',
+        expected: { low: 0, high: 2, unit: 'V', why: '' },
+      }) as EventBody;
     expect(clashes(reading('a'), [taken('b')])).toEqual([]);
     expect(clashes(reading('a'), [taken('a')])).toHaveLength(1);
     expect(clashes({ type: 'arrive.changed', patch: { owner: 'A' } }, [{ type: 'arrive.changed', patch: { condition: 'b' } }])).toEqual([]);
@@ -137,9 +199,16 @@ describe('state from events', () => {
   });
   it('says every event as a line a person reads', () => {
     const bodies: EventBody[] = [
-      { type: 'arrive.changed', patch: { restVolts: 12.4, wishes: ['road'] } }, { type: 'wire.overridden', circuit: 'roof-bar/bar', field: 'awg', value: 0, reason: 'on the shelf' },
-      ask(order, sheets, { type: 'reading.taken', step: 'safe/rest', reading: 'rest', value: 12.7 }), { type: 'bench.assigned', to: null },
+      { type: 'arrive.changed', patch: { restVolts: 12.4, wishes: ['road'] } },
+      { type: 'wire.overridden', circuit: 'roof-bar/bar', field: 'awg', value: 0, reason: 'on the shelf' },
+      ask(order, sheets, { type: 'reading.taken', step: 'safe/rest', reading: 'rest', value: 12.7 }),
+      { type: 'bench.assigned', to: null },
     ];
-    expect(bodies.map(say)).toEqual(['volts at rest 12.4 V; wishes Be legal on the road', 'roof-bar/bar: gauge 1/0 by hand: on the shelf', expect.stringMatching(/^Read the battery at rest: .* 12.7 V, expected .* V: holds$/), 'On nobody’s bench']);
+    expect(bodies.map(say)).toEqual([
+      'volts at rest 12.4 V; wishes Be legal on the road',
+      'roof-bar/bar: gauge 1/0 by hand: on the shelf',
+      expect.stringMatching(/^Read the battery at rest: .* 12.7 V, expected .* V: holds$/),
+      'On nobody’s bench',
+    ]);
   });
 });

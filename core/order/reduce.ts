@@ -27,10 +27,30 @@ export function applyEvent(order: Order | null, id: string, event: OrderEvent): 
   if (body.type === 'order.opened') {
     const o = body.opening;
     return {
-      id, number: body.number, version: event.seq, openedAt: at, status: 'open', sealedAt: null, assignee: null,
+      id,
+      number: body.number,
+      version: event.seq,
+      openedAt: at,
+      status: 'open',
+      sealedAt: null,
+      assignee: null,
       unit: { model: o.model, build: o.build, year: o.year, identity: o.identity, meterValue: o.meterValue },
-      owner: o.owner, promisedAt: o.promisedAt, wishes: o.wishes, condition: o.condition, fitted: o.fitted, restVolts: o.restVolts,
-      kits: [], overrides: [], facts: {}, steps: {}, running: null, findings: [], proofOverrides: [], signature: null, additions: [], kept: [],
+      owner: o.owner,
+      promisedAt: o.promisedAt,
+      wishes: o.wishes,
+      condition: o.condition,
+      fitted: o.fitted,
+      restVolts: o.restVolts,
+      kits: [],
+      overrides: [],
+      facts: {},
+      steps: {},
+      running: null,
+      findings: [],
+      proofOverrides: [],
+      signature: null,
+      additions: [],
+      kept: [],
     };
   }
   if (!order) throw new Error(`event ${event.seq} of order ${id} comes before it was opened`);
@@ -43,7 +63,13 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
       return order;
     case 'arrive.changed': {
       const { build, year, identity, meterValue, ...rest } = body.patch;
-      const unit = { ...order.unit, ...(build !== undefined && { build }), ...(year !== undefined && { year }), ...(identity !== undefined && { identity }), ...(meterValue !== undefined && { meterValue }) };
+      const unit = {
+        ...order.unit,
+        ...(build !== undefined && { build }),
+        ...(year !== undefined && { year }),
+        ...(identity !== undefined && { identity }),
+        ...(meterValue !== undefined && { meterValue }),
+      };
       return { ...order, ...rest, unit };
     }
     case 'fitted.added':
@@ -53,13 +79,20 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
     case 'kit.added':
       return { ...order, kits: [...order.kits.filter((k) => k.kit.id !== body.kit.id), { kit: body.kit, box: {} }] };
     case 'kit.removed':
-      return { ...order, kits: order.kits.filter((k) => k.kit.id !== body.kit), overrides: order.overrides.filter((o) => !o.circuit.startsWith(`${body.kit}/`)) };
+      return {
+        ...order,
+        kits: order.kits.filter((k) => k.kit.id !== body.kit),
+        overrides: order.overrides.filter((o) => !o.circuit.startsWith(`${body.kit}/`)),
+      };
     case 'box.counted':
       return { ...order, kits: order.kits.map((k) => (k.kit.id === body.kit ? { ...k, box: { ...k.box, [body.item]: body.count } } : k)) };
     case 'wire.overridden':
       return {
         ...order,
-        overrides: [...order.overrides.filter((o) => o.circuit !== body.circuit || o.field !== body.field), { circuit: body.circuit, field: body.field, value: body.value, reason: body.reason, at, by }],
+        overrides: [
+          ...order.overrides.filter((o) => o.circuit !== body.circuit || o.field !== body.field),
+          { circuit: body.circuit, field: body.field, value: body.value, reason: body.reason, at, by },
+        ],
       };
     case 'wire.override-cleared':
       return { ...order, overrides: order.overrides.filter((o) => o.circuit !== body.circuit || o.field !== body.field) };
@@ -74,18 +107,30 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
     case 'step.done':
     case 'step.skipped': {
       const stopped = stopTimer(order, at);
-      const settled = withStep(stopped, body.step, (s) => ({ ...s, status: body.type === 'step.done' ? 'done' : 'skipped', reason: body.type === 'step.skipped' ? body.reason : undefined, at, by }));
+      const settled = withStep(stopped, body.step, (s) => ({
+        ...s,
+        status: body.type === 'step.done' ? 'done' : 'skipped',
+        reason: body.type === 'step.skipped' ? body.reason : undefined,
+        at,
+        by,
+      }));
       // the clock goes on with the next step only if it was running
       return body.next && order.running ? { ...settled, running: { step: body.next, since: at, by } } : settled;
     }
     case 'step.reopened':
       return withStep(order, body.step, (s) => ({ ...s, status: 'todo', reason: undefined, at, by }));
     case 'reading.taken':
-      return withStep(order, body.step, (s) => ({ ...s, readings: { ...s.readings, [body.reading]: { value: body.value, expected: body.expected, verdict: body.verdict, at, by } } }));
+      return withStep(order, body.step, (s) => ({
+        ...s,
+        readings: { ...s.readings, [body.reading]: { value: body.value, expected: body.expected, verdict: body.verdict, at, by } },
+      }));
     case 'finding.added':
       return { ...order, findings: [...order.findings, { at, by, text: body.text, ...(body.step && { step: body.step }) }] };
     case 'proof.overridden':
-      return { ...order, proofOverrides: [...order.proofOverrides.filter((p) => p.proof !== body.proof), { proof: body.proof, reason: body.reason, at, by }] };
+      return {
+        ...order,
+        proofOverrides: [...order.proofOverrides.filter((p) => p.proof !== body.proof), { proof: body.proof, reason: body.reason, at, by }],
+      };
     case 'handover.signed':
       return { ...order, signature: { name: body.name, strokes: body.strokes, at, by } };
     case 'order.sealed':
@@ -98,4 +143,5 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
 }
 
 /** The state after a whole history. */
-export const replay = (id: string, events: readonly OrderEvent[]): Order => events.reduce<Order | null>((o, e) => applyEvent(o, id, e), null)!;
+export const replay = (id: string, events: readonly OrderEvent[]): Order =>
+  events.reduce<Order | null>((o, e) => applyEvent(o, id, e), null)!;

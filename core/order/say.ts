@@ -3,7 +3,17 @@ import { WISHES } from '#model/wish';
 import { awgName } from '../wire/resistance';
 
 const UNIT: Record<string, string> = { V: 'V', A: 'A', ohm: 'Ω', mm: 'mm', N: 'N', perMin: 'per minute', yes: '' };
-const FIELD: Record<string, string> = { build: 'build', year: 'year', identity: 'identity number', meterValue: 'meter', owner: 'owner', promisedAt: 'promise', wishes: 'wishes', restVolts: 'volts at rest', condition: 'condition' };
+const FIELD: Record<string, string> = {
+  build: 'build',
+  year: 'year',
+  identity: 'identity number',
+  meterValue: 'meter',
+  owner: 'owner',
+  promisedAt: 'promise',
+  wishes: 'wishes',
+  restVolts: 'volts at rest',
+  condition: 'condition',
+};
 
 function fieldValue(key: string, v: unknown): string {
   if (v === null || v === '') return 'taken off';
@@ -18,7 +28,9 @@ export function say(e: EventBody): string {
     case 'order.opened':
       return `Taken in for ${e.opening.owner}, number ${e.opening.identity}`;
     case 'arrive.changed':
-      return Object.entries(e.patch).map(([k, v]) => `${FIELD[k]} ${fieldValue(k, v)}`).join('; ');
+      return Object.entries(e.patch)
+        .map(([k, v]) => `${FIELD[k]} ${fieldValue(k, v)}`)
+        .join('; ');
     case 'fitted.added':
       return `Already fitted: ${e.item.name}, ${e.item.watts === null ? 'watts not known' : `${e.item.watts} W`}`;
     case 'fitted.removed':
@@ -49,7 +61,14 @@ export function say(e: EventBody): string {
       return `Reopened: ${e.title}`;
     case 'reading.taken': {
       const { low, high, unit } = e.expected;
-      const band = unit === 'yes' ? '' : low !== null && high !== null ? `, expected ${low} to ${high} ${UNIT[unit]}` : low !== null ? `, expected at least ${Math.round(low)} ${UNIT[unit]}` : '';
+      const band =
+        unit === 'yes'
+          ? ''
+          : low !== null && high !== null
+            ? `, expected ${low} to ${high} ${UNIT[unit]}`
+            : low !== null
+              ? `, expected at least ${Math.round(low)} ${UNIT[unit]}`
+              : '';
       return `${e.label}: ${unit === 'yes' ? (e.value === 1 ? 'yes' : 'no') : `${e.value} ${UNIT[unit]}`}${band}: ${e.verdict}`;
     }
     case 'finding.added':

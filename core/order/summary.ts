@@ -19,13 +19,39 @@ export interface OrderSummary {
   assignee: string | null;
 }
 
+/** An order as a list shows it. `matches` are the lines of its history that a search found. */
+export interface ListedOrder {
+  id: string;
+  number: number;
+  version: number;
+  status: 'open' | 'sealed';
+  promisedAt: string;
+  updatedAt: string;
+  summary: OrderSummary;
+  matches?: { at: string; by: string; says: string }[];
+}
+
 export function summarise(order: Order, sheets: Sheets, a: Assessment): OrderSummary {
   const station = currentStation(order, a);
   const missing = a.fit.kits.flatMap((k) => k.box).filter((b) => b.counted !== null && b.counted < b.need);
   const waitsFor =
-    order.status === 'sealed' ? '' : missing.length ? `parts: ${missing[0]!.item}` : station === 'fit' && a.fit.kits.some((k) => k.needs.length) ? a.fit.kits.find((k) => k.needs.length)!.says
-      : station === 'power' || station === 'wire' || station === 'lamps' ? (station === 'power' ? a.power.says : `${a.stations[station].owed} to settle`)
-      : station === 'handover' ? (a.blocks[0] ?? 'the owner') : station === 'bench' ? (order.running || order.assignee ? a.stations.bench.owed + ' to go' : 'a bay') : a.stations[station].owed;
+    order.status === 'sealed'
+      ? ''
+      : missing.length
+        ? `parts: ${missing[0]!.item}`
+        : station === 'fit' && a.fit.kits.some((k) => k.needs.length)
+          ? a.fit.kits.find((k) => k.needs.length)!.says
+          : station === 'power' || station === 'wire' || station === 'lamps'
+            ? station === 'power'
+              ? a.power.says
+              : `${a.stations[station].owed} to settle`
+            : station === 'handover'
+              ? (a.blocks[0] ?? 'the owner')
+              : station === 'bench'
+                ? order.running || order.assignee
+                  ? a.stations.bench.owed + ' to go'
+                  : 'a bay'
+                : a.stations[station].owed;
   return {
     unitName: `${sheets.model.maker} ${sheets.model.name}`,
     kind: sheets.model.kind,
@@ -43,4 +69,6 @@ export function summarise(order: Order, sheets: Sheets, a: Assessment): OrderSum
 
 /** Words an order is found by, besides its history. */
 export const orderWords = (order: Order, s: OrderSummary): string =>
-  [String(order.number), s.unitName, s.kind, s.owner, s.identity, ...s.kits.map((k) => k.name), order.condition, order.assignee ?? ''].join(' ');
+  [String(order.number), s.unitName, s.kind, s.owner, s.identity, ...s.kits.map((k) => k.name), order.condition, order.assignee ?? ''].join(
+    ' ',
+  );

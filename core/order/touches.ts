@@ -51,4 +51,5 @@ export function touches(c: EventBody | OrderCommand): string[] {
 const clash = (a: string, b: string) => a === b || a === '*' || b === '*';
 
 /** Whether a change made on an older version may still be applied after what came between. */
-export const clashes = (mine: OrderCommand, between: readonly EventBody[]): EventBody[] => between.filter((e) => touches(e).some((t) => touches(mine).some((m) => clash(t, m))));
+export const clashes = (mine: OrderCommand, between: readonly EventBody[]): EventBody[] =>
+  between.filter((e) => touches(e).some((t) => touches(mine).some((m) => clash(t, m))));

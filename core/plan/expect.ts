@@ -33,7 +33,12 @@ export const deadExpected = (): Expected => ({ low: 0, high: DEAD_V, unit: 'V', 
 
 export function liveExpected(model: UnitModel, point: PowerPoint): Expected {
   const [low, high] = liveBand(model, point);
-  const what = point.kind === 'reducer-output' ? 'a reducer with its trigger connected; about 7.4 V means the trigger lead is not connected' : point.volts > 20 ? `pack volts on this wire, not 12 V` : 'battery volts, engine off';
+  const what =
+    point.kind === 'reducer-output'
+      ? 'a reducer with its trigger connected; about 7.4 V means the trigger lead is not connected'
+      : point.volts > 20
+        ? `pack volts on this wire, not 12 V`
+        : 'battery volts, engine off';
   return { low, high, unit: 'V', why: what };
 }
 
@@ -41,8 +46,18 @@ export function liveExpected(model: UnitModel, point: PowerPoint): Expected {
 export function supplyExpected(model: UnitModel, c: PlannedCircuit, running: boolean): Expected {
   const drop = c.dropV ?? 0;
   const source = model.electrical.source;
-  const [low, high] = c.feed && c.feed.kind !== 'reducer-output' && source.kind !== 'none' && running ? [source.regulatedV - 0.8, source.regulatedV + 0.4] : c.feed ? liveBand(model, c.feed) : restBand(model);
-  return { low: r2(low - drop * 1.5), high: r2(high), unit: 'V', why: `${running && source.kind !== 'none' ? 'engine running' : 'as fed'}, less ${round(drop, 2)} V of drop` };
+  const [low, high] =
+    c.feed && c.feed.kind !== 'reducer-output' && source.kind !== 'none' && running
+      ? [source.regulatedV - 0.8, source.regulatedV + 0.4]
+      : c.feed
+        ? liveBand(model, c.feed)
+        : restBand(model);
+  return {
+    low: r2(low - drop * 1.5),
+    high: r2(high),
+    unit: 'V',
+    why: `${running && source.kind !== 'none' ? 'engine running' : 'as fed'}, less ${round(drop, 2)} V of drop`,
+  };
 }
 
 /** Charging volts at idle with all on; where the budget says the source cannot carry it, only the battery's own volts are expected. */
@@ -53,13 +68,24 @@ export function chargingExpected(model: UnitModel, budget: Budget): Expected {
     return { low, high, unit: 'V', why: 'pack volts: there is no charging source on the unit' };
   }
   const idle = budget.checks.find((c) => c.id === 'idle');
-  if (idle?.verdict === 'fails') return { low: r2(voltsFromSoc(model.electrical.battery.chemistry, 0.3)), high: source.regulatedV + 0.4, unit: 'V', why: `the source is ${idle.says}: the battery helps, so battery volts are right` };
+  if (idle?.verdict === 'fails')
+    return {
+      low: r2(voltsFromSoc(model.electrical.battery.chemistry, 0.3)),
+      high: source.regulatedV + 0.4,
+      unit: 'V',
+      why: `the source is ${idle.says}: the battery helps, so battery volts are right`,
+    };
   return { low: r2(source.regulatedV - 0.9), high: r2(source.regulatedV + 0.4), unit: 'V', why: 'the source carries everything at idle' };
 }
 
 export function parkedExpected(budget: Budget): Expected {
   const ma = Number(budget.checks.find((c) => c.id === 'parked')?.sum.find((l) => l.label === 'Parked draw')?.value ?? 0);
-  return { low: 0, high: Number(((ma * 1.5 + 5) / 1000).toFixed(4)), unit: 'A', why: `${round(ma)} mA planned with the key off, half as much again allowed` };
+  return {
+    low: 0,
+    high: Number(((ma * 1.5 + 5) / 1000).toFixed(4)),
+    unit: 'A',
+    why: `${round(ma)} mA planned with the key off, half as much again allowed`,
+  };
 }
 
 /** What a kit's own reading should be on this unit. */

@@ -14,28 +14,54 @@ const stepsOf = (model: string, kits: string[]) => {
 
 describe('the order of work', () => {
   it('holds for every unit with any of its kits: safe first, each panel once off and once on, proof before closing', () => {
-    const pairs = demoIds('models').map((m) => [m, demoIds('kits').filter((k) => fitRule(demoKit(k), demoModel(m), demoModel(m).years.to, demoModel(m).builds[0]!.id)?.fits)] as const);
+    const pairs = demoIds('models').map(
+      (m) =>
+        [
+          m,
+          demoIds('kits').filter((k) => fitRule(demoKit(k), demoModel(m), demoModel(m).years.to, demoModel(m).builds[0]!.id)?.fits),
+        ] as const,
+    );
     fc.assert(
-      fc.property(fc.constantFrom(...pairs).chain(([m, kits]) => fc.tuple(fc.constant(m), fc.shuffledSubarray([...kits], { minLength: 1 }))), ([m, kits]) => {
-        const steps = stepsOf(m, kits);
-        const stages = steps.map((s) => STAGES.indexOf(s.stage));
-        expect([...stages].sort((a, b) => a - b)).toEqual(stages);
-        expect(new Set(steps.map((s) => s.id)).size).toBe(steps.length);
-        const off = steps.filter((s) => s.stage === 'open').map((s) => s.panel!);
-        expect(steps.filter((s) => s.id.startsWith('shut/')).map((s) => s.panel!.id).reverse()).toEqual(off.map((p) => p.id));
-        off.forEach((p, i) => p.after.forEach((a) => expect(off.slice(0, i).map((x) => x.id)).toContain(a)));
-        // nothing is worked on behind a panel that stays on
-        const hidden = new Set(demoModel(m).panels.filter((p) => !off.includes(p) && !off.some((o) => o.id === p.id)).flatMap((p) => p.hides));
-        for (const s of steps.filter((x) => x.stage === 'mount' || x.stage === 'wire')) expect(hidden.has(s.place ?? '')).toBe(false);
-      }),
+      fc.property(
+        fc.constantFrom(...pairs).chain(([m, kits]) => fc.tuple(fc.constant(m), fc.shuffledSubarray([...kits], { minLength: 1 }))),
+        ([m, kits]) => {
+          const steps = stepsOf(m, kits);
+          const stages = steps.map((s) => STAGES.indexOf(s.stage));
+          expect([...stages].sort((a, b) => a - b)).toEqual(stages);
+          expect(new Set(steps.map((s) => s.id)).size).toBe(steps.length);
+          const off = steps.filter((s) => s.stage === 'open').map((s) => s.panel!);
+          expect(
+            steps
+              .filter((s) => s.id.startsWith('shut/'))
+              .map((s) => s.panel!.id)
+              .reverse(),
+          ).toEqual(off.map((p) => p.id));
+          off.forEach((p, i) => p.after.forEach((a) => expect(off.slice(0, i).map((x) => x.id)).toContain(a)));
+          // nothing is worked on behind a panel that stays on
+          const hidden = new Set(
+            demoModel(m)
+              .panels.filter((p) => !off.includes(p) && !off.some((o) => o.id === p.id))
+              .flatMap((p) => p.hides),
+          );
+          for (const s of steps.filter((x) => x.stage === 'mount' || x.stage === 'wire')) expect(hidden.has(s.place ?? '')).toBe(false);
+        },
+      ),
       { numRuns: 60 },
     );
   });
   it('proves a keyed feed by three readings: dead, live, dead', () => {
     const feed = stepsOf('drover-4', ['roof-bar']).find((s) => s.id === 'feed/bus-keyed' || s.id.startsWith('feed/port'))!;
     expect(feed.readings.map((r) => r.id)).toEqual(['off-1', 'on', 'off-2']);
-    const [off, on] = feed.readings.map((r) => r.expected) as [(typeof feed.readings)[0]['expected'], (typeof feed.readings)[0]['expected']];
-    expect([judgeReading(0.02, off), judgeReading(12.4, off), judgeReading(12.5, on), judgeReading(0, on)]).toEqual(['holds', 'fails', 'holds', 'fails']);
+    const [off, on] = feed.readings.map((r) => r.expected) as [
+      (typeof feed.readings)[0]['expected'],
+      (typeof feed.readings)[0]['expected'],
+    ];
+    expect([judgeReading(0.02, off), judgeReading(12.4, off), judgeReading(12.5, on), judgeReading(0, on)]).toEqual([
+      'holds',
+      'fails',
+      'holds',
+      'fails',
+    ]);
   });
   it('common practice, no source: a 48 V cart shows about 46 V on the key wire, a reducer 7.4 V asleep and 11.9 V awake', () => {
     const steps = stepsOf('parkway-48', ['reducer-48', 'usb-socket']);
@@ -66,9 +92,21 @@ describe('the order of work', () => {
 
 describe('judging a reading', () => {
   const band = { low: 10, high: 12, unit: 'V' as const, why: '' };
-  it.each([[9.99, 'fails'], [10, 'tight'], [10.05, 'tight'], [10.2, 'holds'], [11.8, 'holds'], [11.95, 'tight'], [12, 'tight'], [12.01, 'fails']])('%f in 10 to 12 %s', (v, verdict) => expect(judgeReading(v, band)).toBe(verdict));
+  it.each([
+    [9.99, 'fails'],
+    [10, 'tight'],
+    [10.05, 'tight'],
+    [10.2, 'holds'],
+    [11.8, 'holds'],
+    [11.95, 'tight'],
+    [12, 'tight'],
+    [12.01, 'fails'],
+  ])('%f in 10 to 12 %s', (v, verdict) => expect(judgeReading(v, band)).toBe(verdict));
   it('knows yes from no and open bands', () => {
-    expect([judgeReading(1, { low: null, high: null, unit: 'yes', why: '' }), judgeReading(0, { low: null, high: null, unit: 'yes', why: '' })]).toEqual(['holds', 'fails']);
+    expect([
+      judgeReading(1, { low: null, high: null, unit: 'yes', why: '' }),
+      judgeReading(0, { low: null, high: null, unit: 'yes', why: '' }),
+    ]).toEqual(['holds', 'fails']);
     expect(judgeReading(1e6, { low: 5, high: null, unit: 'N', why: '' })).toBe('holds');
     expect(judgeReading(0, { low: 0, high: 0.3, unit: 'V', why: '' })).toBe('holds');
   });

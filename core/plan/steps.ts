@@ -11,7 +11,14 @@ import { chargingExpected, deadExpected, kitExpected, liveExpected, parkedExpect
 
 export type BenchStage = 'make-safe' | 'bench-test' | 'open' | 'mount' | 'wire' | 'power-up' | 'prove' | 'close';
 export const BENCH_STAGES: Record<BenchStage, string> = {
-  'make-safe': 'Make safe', 'bench-test': 'Bench-test', open: 'Open', mount: 'Mount', wire: 'Wire', 'power-up': 'Power up', prove: 'Prove', close: 'Close',
+  'make-safe': 'Make safe',
+  'bench-test': 'Bench-test',
+  open: 'Open',
+  mount: 'Mount',
+  wire: 'Wire',
+  'power-up': 'Power up',
+  prove: 'Prove',
+  close: 'Close',
 };
 
 export interface PlannedReading {
@@ -41,26 +48,91 @@ export interface PlannedStep {
 }
 
 const step = (s: Pick<PlannedStep, 'id' | 'stage' | 'title' | 'text' | 'minutes'> & Partial<PlannedStep>): PlannedStep => ({
-  place: null, tool: null, slideOnFirst: [], cautions: [], hands: 1, readings: [], proof: false, kit: null, circuit: null, panel: null, ...s,
+  place: null,
+  tool: null,
+  slideOnFirst: [],
+  cautions: [],
+  hands: 1,
+  readings: [],
+  proof: false,
+  kit: null,
+  circuit: null,
+  panel: null,
+  ...s,
 });
-const yes = (id: string, label: string): PlannedReading => ({ id, label, expected: { low: null, high: null, unit: 'yes', why: 'must be so' } });
+const yes = (id: string, label: string): PlannedReading => ({
+  id,
+  label,
+  expected: { low: null, high: null, unit: 'yes', why: 'must be so' },
+});
 
 /** Make-safe by kind of unit. Sequence: job practice, common practice, no source; the unit's own manual comes first. */
 function makeSafe(model: UnitModel): PlannedStep[] {
   const at = model.electrical.battery.place;
   const [low, high] = restBand(model);
-  const rest: PlannedReading = { id: 'rest', label: `${model.electrical.battery.name} at rest`, expected: { low, high, unit: 'V', why: 'at rest, before anything is touched' } };
+  const rest: PlannedReading = {
+    id: 'rest',
+    label: `${model.electrical.battery.name} at rest`,
+    expected: { low, high, unit: 'V', why: 'at rest, before anything is touched' },
+  };
   const battery = 'Batteries short-circuit, burn and give off hydrogen: no rings, no flame, eyes covered';
-  const out: PlannedStep[] = [step({ id: 'safe/rest', stage: 'make-safe', title: 'Read the battery at rest', text: 'Meter on the posts, key off, nothing running.', place: at, tool: 'meter', minutes: 2, readings: [rest], cautions: [battery] })];
+  const out: PlannedStep[] = [
+    step({
+      id: 'safe/rest',
+      stage: 'make-safe',
+      title: 'Read the battery at rest',
+      text: 'Meter on the posts, key off, nothing running.',
+      place: at,
+      tool: 'meter',
+      minutes: 2,
+      readings: [rest],
+      cautions: [battery],
+    }),
+  ];
   if (model.kind === 'golf-cart') {
     out.push(
-      step({ id: 'safe/tow', stage: 'make-safe', title: 'Key off, run/tow switch to TOW', text: 'Key out and in your pocket. Switch under the seat to TOW.', place: at, minutes: 1, readings: [yes('tow', 'Switch stands at TOW')] }),
-      step({ id: 'safe/isolate', stage: 'make-safe', title: 'Isolate the pack', text: 'Main negative off first, then main positive, as the maker’s manual says. Cardboard over live posts.', place: at, tool: 'insulated wrench', minutes: 4, cautions: ['A traction pack can kill: isolate it as its maker says, one hand, insulated tools', battery], readings: [yes('dead', 'Meter across the isolated leads reads nothing')] }),
+      step({
+        id: 'safe/tow',
+        stage: 'make-safe',
+        title: 'Key off, run/tow switch to TOW',
+        text: 'Key out and in your pocket. Switch under the seat to TOW.',
+        place: at,
+        minutes: 1,
+        readings: [yes('tow', 'Switch stands at TOW')],
+      }),
+      step({
+        id: 'safe/isolate',
+        stage: 'make-safe',
+        title: 'Isolate the pack',
+        text: 'Main negative off first, then main positive, as the maker’s manual says. Cardboard over live posts.',
+        place: at,
+        tool: 'insulated wrench',
+        minutes: 4,
+        cautions: ['A traction pack can kill: isolate it as its maker says, one hand, insulated tools', battery],
+        readings: [yes('dead', 'Meter across the isolated leads reads nothing')],
+      }),
     );
   } else {
     out.push(
-      step({ id: 'safe/off', stage: 'make-safe', title: model.kind === 'boat' ? 'Battery switch off, key out' : 'Key off and out', text: model.kind === 'boat' ? 'Engine off, battery switch to OFF, key out.' : 'Key out and in your pocket.', place: at, minutes: 1 }),
-      step({ id: 'safe/negative', stage: 'make-safe', title: 'Negative cable off, then positive', text: 'Negative first. Wrap both ends; cardboard over the posts.', place: at, tool: '10 mm wrench', minutes: 3, cautions: [battery], readings: [yes('off', 'Negative is off and cannot spring back')] }),
+      step({
+        id: 'safe/off',
+        stage: 'make-safe',
+        title: model.kind === 'boat' ? 'Battery switch off, key out' : 'Key off and out',
+        text: model.kind === 'boat' ? 'Engine off, battery switch to OFF, key out.' : 'Key out and in your pocket.',
+        place: at,
+        minutes: 1,
+      }),
+      step({
+        id: 'safe/negative',
+        stage: 'make-safe',
+        title: 'Negative cable off, then positive',
+        text: 'Negative first. Wrap both ends; cardboard over the posts.',
+        place: at,
+        tool: '10 mm wrench',
+        minutes: 3,
+        cautions: [battery],
+        readings: [yes('off', 'Negative is off and cannot spring back')],
+      }),
     );
   }
   return out;
@@ -99,25 +171,50 @@ const fasteners = (p: Panel) => p.fasteners.map((f) => `${f.count} × ${f.kind} 
 function panelSteps(panels: Panel[], off: boolean): PlannedStep[] {
   return (off ? panels : [...panels].reverse()).map((p) =>
     step({
-      id: `${off ? 'open' : 'shut'}/${p.id}`, stage: off ? 'open' : 'close', panel: p, hands: p.hands,
+      id: `${off ? 'open' : 'shut'}/${p.id}`,
+      stage: off ? 'open' : 'close',
+      panel: p,
+      hands: p.hands,
       title: off ? `${p.name} off` : `${p.name} back on`,
       text: p.fasteners.length ? `${off ? 'Bag and label' : 'All back'}: ${fasteners(p)}.` : off ? 'Lift off.' : 'Fit.',
       tool: [...new Set(p.fasteners.map((f) => f.tool))].join(', ') || null,
       minutes: off ? p.offMinutes : p.onMinutes,
       place: p.hides[0] ?? null,
       cautions: p.hands === 2 ? ['Two people for this lift'] : [],
-      readings: off || !p.fasteners.length ? [] : [yes('count', `All ${p.fasteners.reduce((s, f) => s + f.count, 0)} fasteners back, nothing on the bench`)],
+      readings:
+        off || !p.fasteners.length
+          ? []
+          : [yes('count', `All ${p.fasteners.reduce((s, f) => s + f.count, 0)} fasteners back, nothing on the bench`)],
     }),
   );
 }
 
 function kitSteps(kit: Kit, stage: Stage, model: UnitModel, budget: Budget, wiring: Wiring): PlannedStep[] {
-  return kit.steps.filter((s) => s.stage === stage).map((s) => fromKit(kit, s, model, budget, wiring.circuits.find((c) => c.kit.id === kit.id)));
+  return kit.steps
+    .filter((s) => s.stage === stage)
+    .map((s) =>
+      fromKit(
+        kit,
+        s,
+        model,
+        budget,
+        wiring.circuits.find((c) => c.kit.id === kit.id),
+      ),
+    );
 }
 
 const fromKit = (kit: Kit, s: KitStep, model: UnitModel, budget: Budget, circuit: PlannedCircuit | undefined): PlannedStep =>
   step({
-    id: `${kit.id}/${s.id}`, stage: s.stage, title: s.title, text: s.text, place: s.place, tool: s.tool ?? null, slideOnFirst: s.slideOnFirst, cautions: s.cautions, minutes: s.minutes, hands: s.hands,
+    id: `${kit.id}/${s.id}`,
+    stage: s.stage,
+    title: s.title,
+    text: s.text,
+    place: s.place,
+    tool: s.tool ?? null,
+    slideOnFirst: s.slideOnFirst,
+    cautions: s.cautions,
+    minutes: s.minutes,
+    hands: s.hands,
     readings: s.readings.map((r) => ({ id: r.id, label: r.label, expected: kitExpected(r, model, budget, circuit) })),
     proof: s.stage === 'prove' || s.stage === 'bench-test',
     kit: kit.id,
@@ -128,10 +225,14 @@ function wireStep(c: PlannedCircuit, model: UnitModel): PlannedStep {
   const place = (id?: string) => model.places.find((p) => p.id === id)?.name ?? 'its place';
   const to = place(c.kit.devices.find((d) => d.id === c.circuit.devices.at(-1))?.place);
   const wire = c.awg === null ? 'the wire' : `${awgName(c.awg)} AWG ${c.circuit.colour}`;
-  const relay = c.mode === 'relay' ? ` Relay: battery through the fuse to 30, ${c.trigger?.name ?? 'keyed wire'} to 86, ground to 85, load on 87.` : '';
+  const relay =
+    c.mode === 'relay' ? ` Relay: battery through the fuse to 30, ${c.trigger?.name ?? 'keyed wire'} to 86, ground to 85, load on 87.` : '';
   const guard = c.route?.hazards.length ? ` On its way: ${c.route.hazards.join(', ')}; sleeve and tie clear of it.` : '';
   return step({
-    id: `wire/${c.id}`, stage: 'wire', kit: c.kit.id, circuit: c.id,
+    id: `wire/${c.id}`,
+    stage: 'wire',
+    kit: c.kit.id,
+    circuit: c.id,
     title: `Wire ${c.circuit.name}`,
     text: `${wire}, ${c.lengthM === null ? 'length to measure' : `${round(c.lengthM, 2)} m`}, from ${c.feed?.name ?? 'a feed still to choose'} to ${to}.${relay}${guard} Leave the ${c.fuseA ?? '?'} A fuse out.`,
     place: c.feed?.place ?? null,
@@ -139,7 +240,15 @@ function wireStep(c: PlannedCircuit, model: UnitModel): PlannedStep {
     slideOnFirst: c.circuit.joint === 'factory-plug' ? [] : ['heat-shrink', ...(c.circuit.terminal === 'ring' ? ['boot'] : [])],
     cautions: ['Never across steering or brake parts; heat gun away from fuel'],
     minutes: 6,
-    readings: c.crimp ? [{ id: 'tug', label: 'Tug test of each crimp', expected: { low: c.crimp.newtons, high: null, unit: 'N', why: `${c.crimp.lbf} lbf on ${awgName(c.awg!)} AWG (ABYC E-11)` } }] : [],
+    readings: c.crimp
+      ? [
+          {
+            id: 'tug',
+            label: 'Tug test of each crimp',
+            expected: { low: c.crimp.newtons, high: null, unit: 'N', why: `${c.crimp.lbf} lbf on ${awgName(c.awg!)} AWG (ABYC E-11)` },
+          },
+        ]
+      : [],
   });
 }
 
@@ -151,7 +260,12 @@ function feedProofs(model: UnitModel, wiring: Wiring): PlannedStep[] {
     const live = liveExpected(model, p);
     if (p.switching === 'keyed')
       return step({
-        id: `feed/${p.id}`, stage: 'prove', proof: true, place, tool: 'meter', minutes: 3,
+        id: `feed/${p.id}`,
+        stage: 'prove',
+        proof: true,
+        place,
+        tool: 'meter',
+        minutes: 3,
         title: `Prove ${p.name}: off, on, off`,
         text: 'Meter from the feed to ground. A wire that flashes is a turn-signal wire: choose another.',
         readings: [
@@ -160,7 +274,17 @@ function feedProofs(model: UnitModel, wiring: Wiring): PlannedStep[] {
           { id: 'off-2', label: 'Key off again', expected: deadExpected() },
         ],
       });
-    return step({ id: `feed/${p.id}`, stage: 'prove', proof: true, place, tool: 'meter', minutes: 1, title: `Prove ${p.name}: live`, text: 'Meter from the feed to ground, key off.', readings: [{ id: 'on', label: 'Key off', expected: live }] });
+    return step({
+      id: `feed/${p.id}`,
+      stage: 'prove',
+      proof: true,
+      place,
+      tool: 'meter',
+      minutes: 1,
+      title: `Prove ${p.name}: live`,
+      text: 'Meter from the feed to ground, key off.',
+      readings: [{ id: 'on', label: 'Key off', expected: live }],
+    });
   });
 }
 
@@ -171,7 +295,10 @@ function feedProofs(model: UnitModel, wiring: Wiring): PlannedStep[] {
 export function planSteps(order: Order, sheets: Sheets, wiring: Wiring, budget: Budget): PlannedStep[] {
   const { model, kits } = sheets;
   if (!kits.length) return [];
-  const panels = panelsFor(model, kits.flatMap((k) => placesOf(k, wiring)));
+  const panels = panelsFor(
+    model,
+    kits.flatMap((k) => placesOf(k, wiring)),
+  );
   const of = (stage: Stage) => kits.flatMap((k) => kitSteps(k, stage, model, budget, wiring));
   const at = model.electrical.battery.place;
   const engine = model.electrical.source.kind !== 'none';
@@ -184,20 +311,85 @@ export function planSteps(order: Order, sheets: Sheets, wiring: Wiring, budget: 
     ...of('wire'),
     ...wiring.circuits.map((c) => wireStep(c, model)),
     ...(wiring.circuits.length
-      ? [step({ id: 'power/on', stage: 'power-up', title: model.kind === 'golf-cart' ? 'Pack back on, fuses last' : 'Positive on, negative last, fuses in', text: 'Positive first, negative last. Then the fuses, one at a time.', place: at, tool: '10 mm wrench', minutes: 4, readings: [yes('quiet', 'No spark, no smoke, nothing warm')], cautions: ['Nobody touches the wiring while power goes on'] })]
+      ? [
+          step({
+            id: 'power/on',
+            stage: 'power-up',
+            title: model.kind === 'golf-cart' ? 'Pack back on, fuses last' : 'Positive on, negative last, fuses in',
+            text: 'Positive first, negative last. Then the fuses, one at a time.',
+            place: at,
+            tool: '10 mm wrench',
+            minutes: 4,
+            readings: [yes('quiet', 'No spark, no smoke, nothing warm')],
+            cautions: ['Nobody touches the wiring while power goes on'],
+          }),
+        ]
       : []),
     ...feedProofs(model, wiring),
     ...loaded.map((c) =>
-      step({ id: `volts/${c.id}`, stage: 'prove', proof: true, kit: c.kit.id, circuit: c.id, place: c.kit.devices.find((d) => d.id === c.circuit.devices.at(-1))!.place, tool: 'meter', minutes: 2, title: `Volts at ${c.circuit.name}`, text: engine && c.feed?.kind !== 'reducer-output' ? 'Engine at a fast idle, everything on this circuit on. Meter at the last device.' : 'Everything on this circuit on. Meter at the last device.', readings: [{ id: 'volts', label: 'At the device, on', expected: supplyExpected(model, c, engine) }] }),
+      step({
+        id: `volts/${c.id}`,
+        stage: 'prove',
+        proof: true,
+        kit: c.kit.id,
+        circuit: c.id,
+        place: c.kit.devices.find((d) => d.id === c.circuit.devices.at(-1))!.place,
+        tool: 'meter',
+        minutes: 2,
+        title: `Volts at ${c.circuit.name}`,
+        text:
+          engine && c.feed?.kind !== 'reducer-output'
+            ? 'Engine at a fast idle, everything on this circuit on. Meter at the last device.'
+            : 'Everything on this circuit on. Meter at the last device.',
+        readings: [{ id: 'volts', label: 'At the device, on', expected: supplyExpected(model, c, engine) }],
+      }),
     ),
     ...of('prove'),
     ...(wiring.circuits.length
       ? [
-          ...(engine ? [step({ id: 'prove/charging', stage: 'prove', proof: true, place: at, tool: 'meter', minutes: 3, title: 'Charging volts at idle, all on', text: 'Engine at idle, everything on. Meter on the battery posts.', readings: [{ id: 'volts', label: 'At the battery', expected: chargingExpected(model, budget) }], cautions: ['Engine running: exhaust led outside, hands and hair clear'] })] : []),
-          step({ id: 'prove/parked', stage: 'prove', proof: true, place: at, tool: 'meter, 10 A range', minutes: 3, title: 'Parked draw', text: 'Key off, everything off. Meter in series with the negative cable.', readings: [{ id: 'amps', label: 'Key off', expected: parkedExpected(budget) }] }),
+          ...(engine
+            ? [
+                step({
+                  id: 'prove/charging',
+                  stage: 'prove',
+                  proof: true,
+                  place: at,
+                  tool: 'meter',
+                  minutes: 3,
+                  title: 'Charging volts at idle, all on',
+                  text: 'Engine at idle, everything on. Meter on the battery posts.',
+                  readings: [{ id: 'volts', label: 'At the battery', expected: chargingExpected(model, budget) }],
+                  cautions: ['Engine running: exhaust led outside, hands and hair clear'],
+                }),
+              ]
+            : []),
+          step({
+            id: 'prove/parked',
+            stage: 'prove',
+            proof: true,
+            place: at,
+            tool: 'meter, 10 A range',
+            minutes: 3,
+            title: 'Parked draw',
+            text: 'Key off, everything off. Meter in series with the negative cable.',
+            readings: [{ id: 'amps', label: 'Key off', expected: parkedExpected(budget) }],
+          }),
         ]
       : []),
-    ...(model.kind === 'motorcycle' ? [step({ id: 'prove/bars', stage: 'prove', proof: true, place: null, minutes: 1, title: 'Bars lock to lock', text: 'Slowly, both ways: nothing pulls, touches or opens a switch.', readings: [yes('free', 'Free lock to lock')] })] : []),
+    ...(model.kind === 'motorcycle'
+      ? [
+          step({
+            id: 'prove/bars',
+            stage: 'prove',
+            proof: true,
+            place: null,
+            minutes: 1,
+            title: 'Bars lock to lock',
+            text: 'Slowly, both ways: nothing pulls, touches or opens a switch.',
+            readings: [yes('free', 'Free lock to lock')],
+          }),
+        ]
+      : []),
     ...panelSteps(panels, false),
     ...of('close'),
   ];
@@ -206,5 +398,13 @@ export function planSteps(order: Order, sheets: Sheets, wiring: Wiring, budget: 
 /** Minutes of panel work: merged, and as it would be kit by kit. */
 export function panelMinutes(model: UnitModel, kits: Kit[], wiring: Wiring): { merged: number; apart: number } {
   const cost = (list: Panel[]) => list.reduce((s, p) => s + p.offMinutes + p.onMinutes, 0);
-  return { merged: cost(panelsFor(model, kits.flatMap((k) => placesOf(k, wiring)))), apart: kits.reduce((s, k) => s + cost(panelsFor(model, placesOf(k, wiring))), 0) };
+  return {
+    merged: cost(
+      panelsFor(
+        model,
+        kits.flatMap((k) => placesOf(k, wiring)),
+      ),
+    ),
+    apart: kits.reduce((s, k) => s + cost(panelsFor(model, placesOf(k, wiring))), 0),
+  };
 }

@@ -63,7 +63,14 @@ export function parseQuantity(typed: string, kind: QuantityKind, system: UnitSys
     rest = rest.slice(unit.length).trim();
     if (!unit && (parts || rest)) throw new ImpossibleInput(`“${typed.trim()}” is two figures: say their units`);
     const known = Object.keys(units).find((u) => u === unit) ?? Object.keys(units).find((u) => u.toLowerCase() === unit.toLowerCase());
-    if (unit && known === undefined) throw new ImpossibleInput(`“${unit}” is not a unit for this: use ${Object.keys(units).filter((u) => /\w|Ω/.test(u)).join(', ') || 'a bare number'}`);
+    if (unit && known === undefined)
+      throw new ImpossibleInput(
+        `“${unit}” is not a unit for this: use ${
+          Object.keys(units)
+            .filter((u) => /\w|Ω/.test(u))
+            .join(', ') || 'a bare number'
+        }`,
+      );
     const factor = unit ? units[known!]! : (units[home] ?? 1);
     total += (parts && total < 0 ? -1 : 1) * value * factor;
     parts++;

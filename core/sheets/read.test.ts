@@ -23,13 +23,24 @@ describe('reading a sheet file', () => {
     expect(problems).toEqual([{ line: lineOf('-120'), field: 'sheet.devices.0.load.watts', message: 'must not be below zero' }]);
   });
   it('names an unknown field, a missing one and a wrong word', () => {
-    expect(spoil('kits/roof-bar', '"dropPct": 5', '"drop": 5').problems[0]).toMatchObject({ field: 'sheet.circuits.0.drop', message: 'is not a field of this format' });
+    expect(spoil('kits/roof-bar', '"dropPct": 5', '"drop": 5').problems[0]).toMatchObject({
+      field: 'sheet.circuits.0.drop',
+      message: 'is not a field of this format',
+    });
     expect(spoil('kits/roof-bar', '"maker": "Pellam", ', '').problems[0]).toMatchObject({ field: 'sheet.maker', message: 'is missing' });
-    expect(spoil('kits/roof-bar', '"stage": "mount"', '"stage": "mounting"').problems[0]!.message).toMatch(/must be one of bench-test, mount/);
+    expect(spoil('kits/roof-bar', '"stage": "mount"', '"stage": "mounting"').problems[0]!.message).toMatch(
+      /must be one of bench-test, mount/,
+    );
   });
   it('names what a sheet refers to and does not have', () => {
-    expect(spoil('models/drover-4', '"from": "battery", "to": "tunnel"', '"from": "battery", "to": "attic"').problems[0]!.message).toMatch(/place “attic”, which this model does not have/);
-    expect(spoil('kits/roof-bar', '"devices": ["bar"]', '"devices": ["baz"]').problems.map((p) => p.message).join()).toMatch(/device “baz”/);
+    expect(spoil('models/drover-4', '"from": "battery", "to": "tunnel"', '"from": "battery", "to": "attic"').problems[0]!.message).toMatch(
+      /place “attic”, which this model does not have/,
+    );
+    expect(
+      spoil('kits/roof-bar', '"devices": ["bar"]', '"devices": ["baz"]')
+        .problems.map((p) => p.message)
+        .join(),
+    ).toMatch(/device “baz”/);
     expect(spoil('models/drover-4', '[2000, 36]', '[2000, 3]').problems[0]!.message).toMatch(/output falls back/);
     expect(spoil('kits/reducer-48', '"low": 11.5, "high": 13.9', '"low": 13.9, "high": 11.5').problems[0]!.message).toMatch(/upside down/);
   });

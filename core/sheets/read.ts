@@ -15,7 +15,10 @@ function describe(issue: z.core.$ZodIssue): string {
   if (issue.code === 'invalid_type' && issue.input === undefined) return 'is missing';
   if (issue.code === 'unrecognized_keys') return `is not a field of this format`;
   if (issue.code === 'invalid_value') return `must be one of ${issue.values.map(String).join(', ')}`;
-  return issue.message.replace(/^Invalid input: /, '').replace(/^Too small: /, '').replace(/^Too big: /, '');
+  return issue.message
+    .replace(/^Invalid input: /, '')
+    .replace(/^Too small: /, '')
+    .replace(/^Too big: /, '');
 }
 
 /**
@@ -26,7 +29,17 @@ export function readSheet(text: string, most = 20): { sheet: SheetFile; problems
   const errors: ParseError[] = [];
   const tree = parseTree(text, errors, { allowTrailingComma: false, disallowComments: true });
   if (errors.length || !tree)
-    return { sheet: null, problems: (errors.length ? errors : [{ error: 1, offset: 0, length: 0 }]).slice(0, most).map((e) => ({ line: lineAt(text, e.offset), field: '', message: `not JSON here: ${printParseErrorCode(e.error).replace(/([A-Z])/g, ' $1').trim().toLowerCase()}` })) };
+    return {
+      sheet: null,
+      problems: (errors.length ? errors : [{ error: 1, offset: 0, length: 0 }]).slice(0, most).map((e) => ({
+        line: lineAt(text, e.offset),
+        field: '',
+        message: `not JSON here: ${printParseErrorCode(e.error)
+          .replace(/([A-Z])/g, ' $1')
+          .trim()
+          .toLowerCase()}`,
+      })),
+    };
   const parsed = SheetFile.safeParse(JSON.parse(text), { reportInput: true });
   if (parsed.success) return { sheet: parsed.data, problems: [] };
   const problems = parsed.error.issues.flatMap((issue) => {

@@ -9,13 +9,15 @@ import { awgName, wireResistance } from './resistance';
  */
 export function wireAmpacity(awg: number, engineSpace = false, bundled = 1): number {
   const row = AMPACITY[awg];
-  if (!row) throw new ImpossibleInput(`no allowable amperes are published for ${awgName(awg)} AWG: use ${GAUGES.map(awgName).join(', ')}`, 'awg');
+  if (!row)
+    throw new ImpossibleInput(`no allowable amperes are published for ${awgName(awg)} AWG: use ${GAUGES.map(awgName).join(', ')}`, 'awg');
   const factor = BUNDLING.find(([n]) => bundled >= n)![1];
   return row[engineSpace ? 1 : 0] * factor;
 }
 
 /** Volts lost there and back over `oneWayM` metres of a pair at `amps`. */
-export const pairDropV = (awg: number, amps: number, oneWayM: number, tempC = 20): number => amps * wireResistance(awg, 2 * oneWayM, tempC).ohms;
+export const pairDropV = (awg: number, amps: number, oneWayM: number, tempC = 20): number =>
+  amps * wireResistance(awg, 2 * oneWayM, tempC).ohms;
 
 export interface ChooseWire {
   amps: number;

@@ -3,7 +3,18 @@ import { round } from '../sum';
 
 /** Blade fuses and their body colours. Source: ISO 8820-3, from memory: to be confirmed against a copy. */
 export const BLADE_COLOURS: readonly (readonly [number, string])[] = [
-  [1, 'black'], [2, 'grey'], [3, 'violet'], [4, 'pink'], [5, 'tan'], [7.5, 'brown'], [10, 'red'], [15, 'blue'], [20, 'yellow'], [25, 'clear'], [30, 'green'], [40, 'orange'],
+  [1, 'black'],
+  [2, 'grey'],
+  [3, 'violet'],
+  [4, 'pink'],
+  [5, 'tan'],
+  [7.5, 'brown'],
+  [10, 'red'],
+  [15, 'blue'],
+  [20, 'yellow'],
+  [25, 'clear'],
+  [30, 'green'],
+  [40, 'orange'],
 ];
 /** Sizes above the blades, bolted down; common practice, no source. Their bodies carry no standard colour. */
 const BOLTED = [50, 60, 80, 100, 125, 150, 175, 200, 225, 250, 300] as const;
@@ -23,9 +34,17 @@ export const FUSE_FACTOR = 1.25;
 export function chooseFuse(continuousA: number, wireAmpacityA: number, deviceMaxA?: number): { ratingA: number; colour: string } {
   const least = continuousA * FUSE_FACTOR;
   const ratingA = FUSE_SIZES.find((a) => a >= least - 1e-9);
-  if (ratingA === undefined) throw new ImpossibleInput(`${round(least)} A is beyond the largest standard fuse (${FUSE_SIZES.at(-1)} A)`, 'continuousA');
-  if (ratingA > wireAmpacityA) throw new ImpossibleInput(`a ${ratingA} A fuse is needed, above the ${round(wireAmpacityA)} A that the wire may carry: use a thicker wire`, 'wireAmpacityA');
+  if (ratingA === undefined)
+    throw new ImpossibleInput(`${round(least)} A is beyond the largest standard fuse (${FUSE_SIZES.at(-1)} A)`, 'continuousA');
+  if (ratingA > wireAmpacityA)
+    throw new ImpossibleInput(
+      `a ${ratingA} A fuse is needed, above the ${round(wireAmpacityA)} A that the wire may carry: use a thicker wire`,
+      'wireAmpacityA',
+    );
   if (deviceMaxA !== undefined && ratingA > deviceMaxA)
-    throw new ImpossibleInput(`a ${ratingA} A fuse is needed, above the ${deviceMaxA} A that the device’s maker allows: split the circuit`, 'deviceMaxA');
+    throw new ImpossibleInput(
+      `a ${ratingA} A fuse is needed, above the ${deviceMaxA} A that the device’s maker allows: split the circuit`,
+      'deviceMaxA',
+    );
   return { ratingA, colour: fuseColour(ratingA) };
 }

@@ -40,7 +40,20 @@ export const BUNDLING: readonly (readonly [number, number])[] = [
 ];
 
 /** Pull a crimp must hold for a minute, lbf by gauge. */
-export const TENSILE_LBF: Readonly<Record<number, number>> = { 18: 10, 16: 15, 14: 30, 12: 35, 10: 40, 8: 45, 6: 50, 4: 60, 2: 70, 1: 75, 0: 80, [-1]: 85 };
+export const TENSILE_LBF: Readonly<Record<number, number>> = {
+  18: 10,
+  16: 15,
+  14: 30,
+  12: 35,
+  10: 40,
+  8: 45,
+  6: 50,
+  4: 60,
+  2: 70,
+  1: 75,
+  0: 80,
+  [-1]: 85,
+};
 
 /** Newtons in one pound-force (exact, by definition of the pound and of standard gravity). */
 export const NEWTONS_PER_LBF = 4.4482216152605;

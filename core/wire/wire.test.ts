@@ -6,7 +6,12 @@ import { chooseFuse, FUSE_SIZES } from './fuse';
 import { GAUGES } from './tables';
 import { awgName, wireResistance } from './resistance';
 
-const load = fc.record({ amps: fc.double({ min: 0.1, max: 60, noNaN: true }), oneWayM: fc.double({ min: 0, max: 8, noNaN: true }), systemV: fc.constantFrom(12, 36, 48), maxDropPct: fc.double({ min: 1, max: 15, noNaN: true }) });
+const load = fc.record({
+  amps: fc.double({ min: 0.1, max: 60, noNaN: true }),
+  oneWayM: fc.double({ min: 0, max: 8, noNaN: true }),
+  systemV: fc.constantFrom(12, 36, 48),
+  maxDropPct: fc.double({ min: 1, max: 15, noNaN: true }),
+});
 
 describe('choosing a wire', () => {
   it('carries the load, keeps the drop, and the next thinner one would not', () => {
@@ -64,19 +69,24 @@ describe('choosing a wire', () => {
 describe('choosing a fuse', () => {
   it('is a standard size, at least 1.25 times the load, never above wire or device, and the least such', () => {
     fc.assert(
-      fc.property(fc.double({ min: 0, max: 120, noNaN: true }), fc.double({ min: 1, max: 330, noNaN: true }), fc.option(fc.double({ min: 1, max: 200, noNaN: true }), { nil: undefined }), (a, wire, device) => {
-        let r;
-        try {
-          r = chooseFuse(a, wire, device);
-        } catch (e) {
-          expect(e).toBeInstanceOf(ImpossibleInput);
-          return;
-        }
-        expect(FUSE_SIZES).toContain(r.ratingA);
-        expect(r.ratingA).toBeGreaterThanOrEqual(a * 1.25 - 1e-6);
-        expect(r.ratingA).toBeLessThanOrEqual(Math.min(wire, device ?? Infinity));
-        expect(FUSE_SIZES.filter((f) => f >= a * 1.25 - 1e-9)[0]).toBe(r.ratingA);
-      }),
+      fc.property(
+        fc.double({ min: 0, max: 120, noNaN: true }),
+        fc.double({ min: 1, max: 330, noNaN: true }),
+        fc.option(fc.double({ min: 1, max: 200, noNaN: true }), { nil: undefined }),
+        (a, wire, device) => {
+          let r;
+          try {
+            r = chooseFuse(a, wire, device);
+          } catch (e) {
+            expect(e).toBeInstanceOf(ImpossibleInput);
+            return;
+          }
+          expect(FUSE_SIZES).toContain(r.ratingA);
+          expect(r.ratingA).toBeGreaterThanOrEqual(a * 1.25 - 1e-6);
+          expect(r.ratingA).toBeLessThanOrEqual(Math.min(wire, device ?? Infinity));
+          expect(FUSE_SIZES.filter((f) => f >= a * 1.25 - 1e-9)[0]).toBe(r.ratingA);
+        },
+      ),
     );
   });
   it('exactly 1.25 times is enough', () => {

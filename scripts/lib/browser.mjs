@@ -12,7 +12,19 @@ export async function openBrowser({ width = 1280, height = 800 } = {}) {
     userDataDir: profile,
     headless: true,
     defaultViewport: { width, height },
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-extensions', '--mute-audio', '--disable-dev-shm-usage', '--force-prefers-reduced-motion'],
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--disable-extensions',
+      '--mute-audio',
+      '--disable-dev-shm-usage',
+      '--force-prefers-reduced-motion',
+    ],
   });
   return {
     browser,

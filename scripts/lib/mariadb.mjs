@@ -38,7 +38,13 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
   const data = join(folder, 'mariadb');
   const secretFile = join(folder, 'database.json');
   if (!existsSync(join(data, 'mysql'))) {
-    const args = ['--no-defaults', `--datadir=${data}`, '--auth-root-authentication-method=normal', '--skip-test-db', ...(asRoot ? ['--user=root'] : [])];
+    const args = [
+      '--no-defaults',
+      `--datadir=${data}`,
+      '--auth-root-authentication-method=normal',
+      '--skip-test-db',
+      ...(asRoot ? ['--user=root'] : []),
+    ];
     const r = spawnSync('mariadb-install-db', args, { encoding: 'utf8' });
     if (r.status !== 0) throw new Error(`mariadb-install-db failed: ${r.stderr || r.stdout}`);
   }
@@ -47,9 +53,19 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
   const port = await freePort();
   const log = openSync(join(folder, 'mariadb.log'), 'a');
   const args = [
-    '--no-defaults', `--datadir=${data}`, `--socket=${socket}`, `--port=${port}`, '--bind-address=127.0.0.1', `--pid-file=${join(folder, 'mariadb.pid')}`, '--skip-name-resolve',
-    '--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci', '--innodb-buffer-pool-size=128M', '--innodb-lock-wait-timeout=10',
-    ...(fast ? ['--innodb-flush-log-at-trx-commit=0', '--sync-binlog=0'] : []), ...(asRoot ? ['--user=root'] : []),
+    '--no-defaults',
+    `--datadir=${data}`,
+    `--socket=${socket}`,
+    `--port=${port}`,
+    '--bind-address=127.0.0.1',
+    `--pid-file=${join(folder, 'mariadb.pid')}`,
+    '--skip-name-resolve',
+    '--character-set-server=utf8mb4',
+    '--collation-server=utf8mb4_unicode_ci',
+    '--innodb-buffer-pool-size=128M',
+    '--innodb-lock-wait-timeout=10',
+    ...(fast ? ['--innodb-flush-log-at-trx-commit=0', '--sync-binlog=0'] : []),
+    ...(asRoot ? ['--user=root'] : []),
   ];
   let stopping = false;
   let child;

@@ -13,7 +13,10 @@ export async function startShop({ fast = true, restartMs = 700 } = {}) {
   let child = null;
   const startServer = () =>
     new Promise((resolve, reject) => {
-      child = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/server.mjs')], { env: { ...process.env, KADRO_DATABASE_URL: database.url, KADRO_PORT: String(port) }, stdio: ['ignore', 'pipe', 'inherit'] });
+      child = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/server.mjs')], {
+        env: { ...process.env, KADRO_DATABASE_URL: database.url, KADRO_PORT: String(port) },
+        stdio: ['ignore', 'pipe', 'inherit'],
+      });
       child.stdout.on('data', (c) => String(c).includes('kadro ready') && resolve());
       child.once('exit', (code) => reject(new Error(`the server ended (${code})`)));
     });

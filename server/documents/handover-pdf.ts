@@ -23,7 +23,10 @@ const show = (x: number | null, unit: ReadingUnit, units: UnitSystem): string =>
   if (unit === 'A' && Math.abs(x) < 1) return `${num(x * 1000)} mA`;
   return showQuantity(x, KIND[unit], units, 4);
 };
-const KIND = { V: 'volts', A: 'amps', ohm: 'ohms', mm: 'smallLength', N: 'force', perMin: 'rate' } as const satisfies Record<Exclude<ReadingUnit, 'yes'>, QuantityKind>;
+const KIND = { V: 'volts', A: 'amps', ohm: 'ohms', mm: 'smallLength', N: 'force', perMin: 'rate' } as const satisfies Record<
+  Exclude<ReadingUnit, 'yes'>,
+  QuantityKind
+>;
 const when = (iso: string | null) => (iso ? iso.slice(0, 16).replace('T', ' ') : '–');
 
 interface Column {
@@ -34,7 +37,12 @@ interface Column {
 
 /** The hand-over sheet as paper: US Letter, black on white, readable when photocopied. */
 export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, units }: Pick<Settings, 'shop' | 'units'>): Promise<Buffer> {
-  const doc = new PDFDocument({ size: 'LETTER', margin: MARGIN, bufferPages: true, info: { Title: `Hand-over ${sheet.order.number}`, Creator: 'Kadro' } });
+  const doc = new PDFDocument({
+    size: 'LETTER',
+    margin: MARGIN,
+    bufferPages: true,
+    info: { Title: `Hand-over ${sheet.order.number}`, Creator: 'Kadro' },
+  });
   doc.registerFont('text', TEXT).registerFont('bold', BOLD).registerFont('mono', MONO);
   const chunks: Buffer[] = [];
   doc.on('data', (c: Buffer) => chunks.push(c));
@@ -46,7 +54,11 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
   const heading = (t: string) => {
     room(72);
     doc.moveDown(0.7).font('bold').fontSize(11).fillColor('black').text(t, MARGIN);
-    doc.moveTo(MARGIN, doc.y + 1).lineTo(MARGIN + width, doc.y + 1).lineWidth(0.7).stroke();
+    doc
+      .moveTo(MARGIN, doc.y + 1)
+      .lineTo(MARGIN + width, doc.y + 1)
+      .lineWidth(0.7)
+      .stroke();
     doc.moveDown(0.35);
   };
   const para = (t: string) => {
@@ -56,31 +68,74 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
   const table = (cols: Column[], rows: (string | number | null)[][]) => {
     const scale = width / cols.reduce((a, c) => a + c.width, 0);
     const draw = (cells: string[], bold: boolean) => {
-      const heights = cells.map((c, i) => doc.font(bold ? 'bold' : cols[i]!.mono ? 'mono' : 'text').fontSize(8).heightOfString(c, { width: cols[i]!.width * scale - 6 }));
+      const heights = cells.map((c, i) =>
+        doc
+          .font(bold ? 'bold' : cols[i]!.mono ? 'mono' : 'text')
+          .fontSize(8)
+          .heightOfString(c, { width: cols[i]!.width * scale - 6 }),
+      );
       const h = Math.max(...heights) + 4;
       room(h);
       const y = doc.y;
       let x = MARGIN;
       cells.forEach((c, i) => {
-        doc.font(bold ? 'bold' : cols[i]!.mono ? 'mono' : 'text').fontSize(8).text(c, x, y + 2, { width: cols[i]!.width * scale - 6 });
+        doc
+          .font(bold ? 'bold' : cols[i]!.mono ? 'mono' : 'text')
+          .fontSize(8)
+          .text(c, x, y + 2, { width: cols[i]!.width * scale - 6 });
         x += cols[i]!.width * scale;
       });
       doc.y = y + h;
-      doc.moveTo(MARGIN, doc.y).lineTo(MARGIN + width, doc.y).lineWidth(bold ? 0.7 : 0.25).stroke();
+      doc
+        .moveTo(MARGIN, doc.y)
+        .lineTo(MARGIN + width, doc.y)
+        .lineWidth(bold ? 0.7 : 0.25)
+        .stroke();
       doc.x = MARGIN;
     };
-    draw(cols.map((c) => c.head), true);
-    rows.forEach((r) => draw(r.map((c) => (c === null ? '–' : String(c))), false));
+    draw(
+      cols.map((c) => c.head),
+      true,
+    );
+    rows.forEach((r) =>
+      draw(
+        r.map((c) => (c === null ? '–' : String(c))),
+        false,
+      ),
+    );
   };
 
-  doc.font('bold').fontSize(16).text(`${sheet.unit.maker} ${sheet.unit.model}`, MARGIN, MARGIN, { width: width - 190 });
-  doc.font('text').fontSize(9).text(`${sheet.unit.year}, build ${sheet.unit.build} · ${sheet.unit.systemV} V`, { width: width - 190 });
-  doc.font('mono').fontSize(10).text(sheet.unit.identity || 'no number', { width: width - 190 });
-  doc.font('text').fontSize(8).text(sheet.unit.identityCheck, { width: width - 190 });
-  doc.font('text').fontSize(9).text(sheet.unit.meter === null ? '' : `${sheet.unit.meter} ${sheet.unit.meterUnit}`, { width: width - 190 });
+  doc
+    .font('bold')
+    .fontSize(16)
+    .text(`${sheet.unit.maker} ${sheet.unit.model}`, MARGIN, MARGIN, { width: width - 190 });
+  doc
+    .font('text')
+    .fontSize(9)
+    .text(`${sheet.unit.year}, build ${sheet.unit.build} · ${sheet.unit.systemV} V`, { width: width - 190 });
+  doc
+    .font('mono')
+    .fontSize(10)
+    .text(sheet.unit.identity || 'no number', { width: width - 190 });
+  doc
+    .font('text')
+    .fontSize(8)
+    .text(sheet.unit.identityCheck, { width: width - 190 });
+  doc
+    .font('text')
+    .fontSize(9)
+    .text(sheet.unit.meter === null ? '' : `${sheet.unit.meter} ${sheet.unit.meterUnit}`, { width: width - 190 });
   const left = doc.y;
-  doc.font('bold').fontSize(12).text(`Order ${sheet.order.number}`, MARGIN + width - 180, MARGIN, { width: 180, align: 'right' });
-  doc.font('text').fontSize(9).text(shop, { width: 180, align: 'right' }).text(`For ${sheet.order.owner}`, { width: 180, align: 'right' }).text(`Taken in ${when(sheet.order.openedAt)}`, { width: 180, align: 'right' });
+  doc
+    .font('bold')
+    .fontSize(12)
+    .text(`Order ${sheet.order.number}`, MARGIN + width - 180, MARGIN, { width: 180, align: 'right' });
+  doc
+    .font('text')
+    .fontSize(9)
+    .text(shop, { width: 180, align: 'right' })
+    .text(`For ${sheet.order.owner}`, { width: 180, align: 'right' })
+    .text(`Taken in ${when(sheet.order.openedAt)}`, { width: 180, align: 'right' });
   doc.text(sheet.order.sealedAt ? `Handed over ${when(sheet.order.sealedAt)}` : 'Not handed over yet', { width: 180, align: 'right' });
   doc.y = Math.max(left, doc.y) + 6;
   doc.x = MARGIN;
@@ -92,7 +147,11 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
   doc.save().translate(MARGIN, top).scale(scale).translate(-view.box.x, -view.box.y);
   for (const s of view.shapes) {
     doc.path(s.d).lineWidth((s.role === 'body' || s.role === 'frame' ? 1 : 0.5) / scale);
-    if (s.role === 'ghost') doc.dash(3 / scale, {}).stroke('#777').undash();
+    if (s.role === 'ghost')
+      doc
+        .dash(3 / scale, {})
+        .stroke('#777')
+        .undash();
     else if (s.role === 'frame' || s.role === 'detail') doc.stroke('#333');
     else doc.fillAndStroke('white', 'black');
   }
@@ -107,9 +166,19 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
       const beside = feeds.slice(0, i).filter((f) => model.powerPoints.find((p) => p.name === f.feed)?.place === place.id).length;
       const px = MARGIN + (x - view.box.x) * scale + beside * 13;
       const py = top + (y - view.box.y) * scale;
-      doc.circle(px, py, 6).fillAndStroke('white', 'black').fillColor('black').font('bold').fontSize(8).text(String(i + 1), px - 5, py - 4, { width: 10, align: 'center' });
+      doc
+        .circle(px, py, 6)
+        .fillAndStroke('white', 'black')
+        .fillColor('black')
+        .font('bold')
+        .fontSize(8)
+        .text(String(i + 1), px - 5, py - 4, { width: 10, align: 'center' });
     }
-    doc.font('text').fontSize(8.5).fillColor('black').text(`${i + 1}  ${c.feed}`, MARGIN + width * 0.66, top + 4 + i * 13, { width: width * 0.34, ellipsis: true, height: 12 });
+    doc
+      .font('text')
+      .fontSize(8.5)
+      .fillColor('black')
+      .text(`${i + 1}  ${c.feed}`, MARGIN + width * 0.66, top + 4 + i * 13, { width: width * 0.34, ellipsis: true, height: 12 });
   });
   doc.x = MARGIN;
   doc.y = Math.max(top + view.box.h * scale, top + feeds.length * 13) + 4;
@@ -121,21 +190,75 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
   sheet.power.checks.forEach((c) => para(`${c.title}: ${WORD[c.verdict]}, ${c.says}`));
   heading('Feeds and fuses');
   table(
-    [{ head: 'Circuit', width: 22 }, { head: 'Feed', width: 26 }, { head: 'How', width: 10 }, { head: 'AWG', width: 7, mono: true }, { head: 'One way', width: 13, mono: true }, { head: 'Fuse', width: 16, mono: true }, { head: 'Drop %', width: 9, mono: true }, { head: 'By hand', width: 22 }],
-    sheet.circuits.map((c) => [c.circuit, c.feed, c.mode === 'relay' ? `relay, ${c.trigger ?? 'keyed'}` : 'direct', c.awg, c.oneWayM === null ? null : showQuantity(c.oneWayM, 'length', units), c.fuseA === null ? null : `${c.fuseA} A ${c.fuseColour}`, num(c.dropPct), c.byHand.map((o) => `${o.field} ${o.value} (${o.by}${o.reason ? `: ${o.reason}` : ''})`).join('; ') || '']),
+    [
+      { head: 'Circuit', width: 22 },
+      { head: 'Feed', width: 26 },
+      { head: 'How', width: 10 },
+      { head: 'AWG', width: 7, mono: true },
+      { head: 'One way', width: 13, mono: true },
+      { head: 'Fuse', width: 16, mono: true },
+      { head: 'Drop %', width: 9, mono: true },
+      { head: 'By hand', width: 22 },
+    ],
+    sheet.circuits.map((c) => [
+      c.circuit,
+      c.feed,
+      c.mode === 'relay' ? `relay, ${c.trigger ?? 'keyed'}` : 'direct',
+      c.awg,
+      c.oneWayM === null ? null : showQuantity(c.oneWayM, 'length', units),
+      c.fuseA === null ? null : `${c.fuseA} A ${c.fuseColour}`,
+      num(c.dropPct),
+      c.byHand.map((o) => `${o.field} ${o.value} (${o.by}${o.reason ? `: ${o.reason}` : ''})`).join('; ') || '',
+    ]),
   );
   heading('Splices');
   table(
-    [{ head: 'Circuit', width: 24 }, { head: 'Kit colour', width: 14, mono: true }, { head: 'Unit colour', width: 14, mono: true }, { head: 'Joint', width: 20 }, { head: 'At', width: 30 }, { head: 'Holds', width: 12, mono: true }],
-    sheet.splices.map((x) => [x.circuit, x.kitColour, x.unitColour ?? '–', x.joint.replaceAll('-', ' '), x.place, x.pullN === null ? null : show(x.pullN, 'N', units)]),
+    [
+      { head: 'Circuit', width: 24 },
+      { head: 'Kit colour', width: 14, mono: true },
+      { head: 'Unit colour', width: 14, mono: true },
+      { head: 'Joint', width: 20 },
+      { head: 'At', width: 30 },
+      { head: 'Holds', width: 12, mono: true },
+    ],
+    sheet.splices.map((x) => [
+      x.circuit,
+      x.kitColour,
+      x.unitColour ?? '–',
+      x.joint.replaceAll('-', ' '),
+      x.place,
+      x.pullN === null ? null : show(x.pullN, 'N', units),
+    ]),
   );
   heading('Readings');
   table(
-    [{ head: 'Step', width: 34 }, { head: 'Reading', width: 26 }, { head: 'Read', width: 13, mono: true }, { head: 'Expected', width: 20, mono: true }, { head: 'Verdict', width: 12 }, { head: 'Who', width: 9 }, { head: 'When', width: 18, mono: true }],
+    [
+      { head: 'Step', width: 34 },
+      { head: 'Reading', width: 26 },
+      { head: 'Read', width: 13, mono: true },
+      { head: 'Expected', width: 20, mono: true },
+      { head: 'Verdict', width: 12 },
+      { head: 'Who', width: 9 },
+      { head: 'When', width: 18, mono: true },
+    ],
     sheet.steps.flatMap((s) =>
       s.readings.length
-        ? s.readings.map((r) => [s.title + (s.status === 'skipped' ? ` (skipped: ${s.reason})` : ''), r.label, show(r.value, r.unit, units), r.unit === 'yes' ? 'yes' : r.high === null ? `at least ${show(r.low, r.unit, units)}` : `${show(r.low, r.unit, units)} to ${show(r.high, r.unit, units)}`, r.verdict ? WORD[r.verdict] : '–', r.by ?? '–', when(r.at)])
-        : s.status === 'skipped' ? [[`${s.title} (skipped: ${s.reason})`, '', '', '', '', s.by, when(s.at)]] : [],
+        ? s.readings.map((r) => [
+            s.title + (s.status === 'skipped' ? ` (skipped: ${s.reason})` : ''),
+            r.label,
+            show(r.value, r.unit, units),
+            r.unit === 'yes'
+              ? 'yes'
+              : r.high === null
+                ? `at least ${show(r.low, r.unit, units)}`
+                : `${show(r.low, r.unit, units)} to ${show(r.high, r.unit, units)}`,
+            r.verdict ? WORD[r.verdict] : '–',
+            r.by ?? '–',
+            when(r.at),
+          ])
+        : s.status === 'skipped'
+          ? [[`${s.title} (skipped: ${s.reason})`, '', '', '', '', s.by, when(s.at)]]
+          : [],
     ),
   );
   const passed = sheet.proofs.filter((p) => p.state === 'overridden');
@@ -157,7 +280,11 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
   heading('Cautions');
   sheet.cautions.forEach((t) => para(`· ${t}`));
   heading(`Time: ${num(sheet.minutes.spent)} minutes spent, ${num(sheet.minutes.planned)} planned`);
-  para([...new Set(sheet.steps.filter((s) => s.by).map((s) => s.by))].map((by) => `${by}: ${sheet.steps.filter((s) => s.by === by && s.status === 'done').length} steps`).join(', ') || 'No steps done yet.');
+  para(
+    [...new Set(sheet.steps.filter((s) => s.by).map((s) => s.by))]
+      .map((by) => `${by}: ${sheet.steps.filter((s) => s.by === by && s.status === 'done').length} steps`)
+      .join(', ') || 'No steps done yet.',
+  );
   if (sheet.additions.length) {
     heading('Added after sealing');
     sheet.additions.forEach((a) => para(`${when(a.at)} ${a.by}: ${a.text}`));
@@ -176,7 +303,16 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
   for (let i = 0; i < pages.count; i++) {
     doc.switchToPage(i);
     doc.page.margins.bottom = 0;
-    doc.font('text').fontSize(7.5).fillColor('black').text(`Order ${sheet.order.number} · ${sheet.unit.maker} ${sheet.unit.model} · times in UTC · page ${i + 1} of ${pages.count}`, MARGIN, doc.page.height - MARGIN + 4, { width, align: 'center', lineBreak: false });
+    doc
+      .font('text')
+      .fontSize(7.5)
+      .fillColor('black')
+      .text(
+        `Order ${sheet.order.number} · ${sheet.unit.maker} ${sheet.unit.model} · times in UTC · page ${i + 1} of ${pages.count}`,
+        MARGIN,
+        doc.page.height - MARGIN + 4,
+        { width, align: 'center', lineBreak: false },
+      );
   }
   return new Promise((resolve, reject) => {
     doc.on('end', () => resolve(Buffer.concat(chunks)));

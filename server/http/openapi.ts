@@ -14,7 +14,12 @@ export function openApi(routes: Route[]) {
     const path = r.path.replace(/:(\w+)/g, '{$1}');
     const parameters = [
       ...[...r.path.matchAll(/:(\w+)/g)].map((m) => ({ name: m[1], in: 'path', required: true, schema: { type: 'string' } })),
-      ...Object.entries(r.query?.shape ?? {}).map(([name, s]) => ({ name, in: 'query', required: false, schema: schema(s as z.ZodType, 'input') })),
+      ...Object.entries(r.query?.shape ?? {}).map(([name, s]) => ({
+        name,
+        in: 'query',
+        required: false,
+        schema: schema(s as z.ZodType, 'input'),
+      })),
       ...(r.headers ?? []).map((h) => ({ ...h, in: 'header', schema: { type: 'string' } })),
     ];
     (paths[path] ??= {})[r.method] = {
@@ -24,8 +29,14 @@ export function openApi(routes: Route[]) {
       ...(r.body ? { requestBody: { required: true, content: { 'application/json': { schema: schema(r.body, 'input') } } } } : {}),
       ...(r.text ? { requestBody: { required: true, content: { 'text/plain': { schema: { type: 'string' } } } } } : {}),
       responses: {
-        200: { description: 'Done', content: { [r.produces ?? 'application/json']: { schema: r.result ? schema(r.result, 'output') : {} } } },
-        default: { description: 'A problem, with a sentence for a person', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } },
+        200: {
+          description: 'Done',
+          content: { [r.produces ?? 'application/json']: { schema: r.result ? schema(r.result, 'output') : {} } },
+        },
+        default: {
+          description: 'A problem, with a sentence for a person',
+          content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+        },
       },
     };
   }
@@ -33,7 +44,10 @@ export function openApi(routes: Route[]) {
     openapi: '3.1.0',
     info: { title: 'Kadro', version: '1', description: 'The record and the computation of a powersports installer’s shop.' },
     paths,
-    components: { schemas: { Problem: schema(ProblemDocument, 'output') }, securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'kadro' } } },
+    components: {
+      schemas: { Problem: schema(ProblemDocument, 'output') },
+      securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'kadro' } },
+    },
     security: [{ session: [] }],
   };
 }

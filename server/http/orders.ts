@@ -16,7 +16,11 @@ import { route, type Call, type Services } from './route';
 
 const Id = z.uuid();
 const IF_MATCH = { name: 'If-Match', description: 'The version of the order the change was made on, in quotes', required: true };
-const KEY = { name: 'Idempotency-Key', description: 'A key of the sender’s making; the same POST repeated with it is carried out once', required: false };
+const KEY = {
+  name: 'Idempotency-Key',
+  description: 'A key of the sender’s making; the same POST repeated with it is carried out once',
+  required: false,
+};
 
 async function orderOr404(db: Db | Conn, id: string): Promise<Order> {
   const order = Id.safeParse(id).success ? await readOrder(db, id) : null;
@@ -33,7 +37,8 @@ async function dossier(db: Db, order: Order) {
 /** Carries a write out once per key: the answer is kept in the write's own transaction. */
 async function once(call: Call<unknown, unknown>, s: Services, write: (c: Conn) => Promise<Answer>): Promise<unknown> {
   const key = call.req.get('Idempotency-Key');
-  if (key !== undefined && !/^[\w-]{8,80}$/.test(key)) throw new Problem(400, 'Key', 'An Idempotency-Key has 8 to 80 letters, digits, dashes or underscores.');
+  if (key !== undefined && !/^[\w-]{8,80}$/.test(key))
+    throw new Problem(400, 'Key', 'An Idempotency-Key has 8 to 80 letters, digits, dashes or underscores.');
   const fingerprint = sha256(canonical({ path: call.req.path, body: call.body }));
   const answer = await transact(s.db, async (conn) => {
     if (!key) return write(conn);
@@ -52,25 +57,39 @@ async function once(call: Call<unknown, unknown>, s: Services, write: (c: Conn) 
 export const orderRoutes = [
   route({ method: 'get', path: '/api/floor', summary: 'Units in the shop now', handle: async (_c, { db }) => listFloor(db) }),
   route({
-    method: 'get', path: '/api/orders', summary: 'Find orders by unit, owner, kit, number or words of their history', query: z.object({ q: z.string().max(200).default('') }),
+    method: 'get',
+    path: '/api/orders',
+    summary: 'Find orders by unit, owner, kit, number or words of their history',
+    query: z.object({ q: z.string().max(200).default('') }),
     handle: async ({ query }, { db }) => searchOrders(db, query.q),
   }),
   route({
-    method: 'post', path: '/api/orders', summary: 'Take a unit in', action: 'order.open', body: OrderOpening, headers: [KEY],
+    method: 'post',
+    path: '/api/orders',
+    summary: 'Take a unit in',
+    action: 'order.open',
+    body: OrderOpening,
+    headers: [KEY],
     handle: async (call, s) =>
       once(call, s, async (conn) => {
         const o = call.body;
         const model = await readRevision(conn, 'model', o.model);
-        if (!model) throw new Problem(422, 'Not possible', 'That model is not in the sheets.', { fields: [{ path: 'model', message: 'choose a model' }] });
+        if (!model)
+          throw new Problem(422, 'Not possible', 'That model is not in the sheets.', {
+            fields: [{ path: 'model', message: 'choose a model' }],
+          });
         const field = (path: string, message: string) => new Problem(422, 'Not possible', message, { fields: [{ path, message }] });
         if (!model.builds.some((b) => b.id === o.build)) throw field('build', `${model.name} has no build “${o.build}”.`);
-        if (o.year < model.years.from || o.year > model.years.to) throw field('year', `${model.name} was made from ${model.years.from} to ${model.years.to}.`);
+        if (o.year < model.years.from || o.year > model.years.to)
+          throw field('year', `${model.name} was made from ${model.years.from} to ${model.years.to}.`);
         const order = await openOrder(conn, o, call.person.id);
         return { status: 201, body: { id: order.id, number: order.number, version: order.version } };
       }),
   }),
   route({
-    method: 'get', path: '/api/orders/:id', summary: 'An order with the sheets and settings it is computed with',
+    method: 'get',
+    path: '/api/orders/:id',
+    summary: 'An order with the sheets and settings it is computed with',
     handle: async ({ params, res }, { db }) => {
       const order = await orderOr404(db, params.id!);
       res.setHeader('ETag', `"${order.version}"`);
@@ -78,13 +97,20 @@ export const orderRoutes = [
     },
   }),
   route({
-    method: 'get', path: '/api/orders/:id/events', summary: 'An order’s history', handle: async ({ params }, { db }) => {
+    method: 'get',
+    path: '/api/orders/:id/events',
+    summary: 'An order’s history',
+    handle: async ({ params }, { db }) => {
       const order = await orderOr404(db, params.id!);
       return (await readEvents(db, order.id)).map((e) => ({ ...e, says: say(e.body) }));
     },
   }),
   route({
-    method: 'post', path: '/api/orders/:id/events', summary: 'Record something on an order', body: OrderCommand, headers: [IF_MATCH, KEY],
+    method: 'post',
+    path: '/api/orders/:id/events',
+    summary: 'Record something on an order',
+    body: OrderCommand,
+    headers: [IF_MATCH, KEY],
     query: z.object({ merge: z.enum(['yes', 'no']).default('no') }),
     handle: async (call, s) => {
       const match = /^"?(\d+)"?$/.exec(call.req.get('If-Match') ?? '');
@@ -98,7 +124,9 @@ export const orderRoutes = [
     },
   }),
   route({
-    method: 'get', path: '/api/orders/:id/hand-over.json', summary: 'The hand-over sheet as data',
+    method: 'get',
+    path: '/api/orders/:id/hand-over.json',
+    summary: 'The hand-over sheet as data',
     handle: async ({ params, res }, { db }) => {
       const order = await orderOr404(db, params.id!);
       res.attachment(`hand-over-${order.number}.json`);
@@ -106,15 +134,24 @@ export const orderRoutes = [
     },
   }),
   route({
-    method: 'get', path: '/api/orders/:id/hand-over.csv', summary: 'The hand-over sheet’s steps and readings as rows', produces: 'text/csv',
+    method: 'get',
+    path: '/api/orders/:id/hand-over.csv',
+    summary: 'The hand-over sheet’s steps and readings as rows',
+    produces: 'text/csv',
     handle: async ({ params, res }, { db }) => {
       const order = await orderOr404(db, params.id!);
       const rows = handoverRows(await readHandover(db, order));
-      res.attachment(`hand-over-${order.number}.csv`).type('text/csv').send(Papa.unparse(rows, { escapeFormulae: true }));
+      res
+        .attachment(`hand-over-${order.number}.csv`)
+        .type('text/csv')
+        .send(Papa.unparse(rows, { escapeFormulae: true }));
     },
   }),
   route({
-    method: 'get', path: '/api/orders/:id/hand-over.pdf', summary: 'The hand-over sheet on paper', produces: 'application/pdf',
+    method: 'get',
+    path: '/api/orders/:id/hand-over.pdf',
+    summary: 'The hand-over sheet on paper',
+    produces: 'application/pdf',
     handle: async ({ params, res }, { db }) => {
       const order = await orderOr404(db, params.id!);
       const sheet = await readHandover(db, order);

@@ -23,8 +23,10 @@ export const whoIsIt =
 export const sameOrigin: RequestHandler = (req, _res, next) => {
   if (['GET', 'HEAD', 'OPTIONS'].includes(req.method)) return next();
   const { origin } = req.headers;
-  if (origin && new URL(origin).host !== req.headers.host) throw new Problem(403, 'Another origin', 'This came from another site’s page and was not carried out.');
-  if (req.headers['sec-fetch-site'] && !['same-origin', 'none'].includes(String(req.headers['sec-fetch-site']))) throw new Problem(403, 'Another origin', 'This came from another site’s page and was not carried out.');
+  if (origin && new URL(origin).host !== req.headers.host)
+    throw new Problem(403, 'Another origin', 'This came from another site’s page and was not carried out.');
+  if (req.headers['sec-fetch-site'] && !['same-origin', 'none'].includes(String(req.headers['sec-fetch-site'])))
+    throw new Problem(403, 'Another origin', 'This came from another site’s page and was not carried out.');
   next();
 };
 
@@ -40,7 +42,10 @@ export const limitSignIn = (db: Db): RequestHandler =>
     legacyHeaders: false,
     skipSuccessfulRequests: true,
     store: new HitStore(db, 'sign-in:'),
-    keyGenerator: (req) => `${String((req.body as { name?: string })?.name ?? '').toLowerCase().slice(0, 40)}@${req.socket.remoteAddress}`,
+    keyGenerator: (req) =>
+      `${String((req.body as { name?: string })?.name ?? '')
+        .toLowerCase()
+        .slice(0, 40)}@${req.socket.remoteAddress}`,
     handler: () => {
       throw new Problem(429, 'Too many tries', `Too many wrong tries for this name. Wait ${WINDOW_MIN} minutes.`);
     },
@@ -48,11 +53,20 @@ export const limitSignIn = (db: Db): RequestHandler =>
 
 export const sessionRoutes = [
   route({
-    method: 'get', path: '/api/session', summary: 'Who is signed in', open: true, result: Person.nullable(),
+    method: 'get',
+    path: '/api/session',
+    summary: 'Who is signed in',
+    open: true,
+    result: Person.nullable(),
     handle: async ({ res }) => (res.locals.person as Person | null | undefined) ?? null,
   }),
   route({
-    method: 'post', path: '/api/session', summary: 'Sign in', open: true, body: SignIn, result: Person,
+    method: 'post',
+    path: '/api/session',
+    summary: 'Sign in',
+    open: true,
+    body: SignIn,
+    result: Person,
     handle: async ({ body, res }, { db }) => {
       const person = await checkPassword(db, body.name, body.password);
       if (!person) throw new Problem(401, 'Not signed in', 'That name and password do not go together.');
@@ -62,7 +76,10 @@ export const sessionRoutes = [
     },
   }),
   route({
-    method: 'delete', path: '/api/session', summary: 'Sign out', open: true,
+    method: 'delete',
+    path: '/api/session',
+    summary: 'Sign out',
+    open: true,
     handle: async ({ req, res }, { db }) => {
       const token = tokenOf(req.headers.cookie);
       if (token) await endSession(db, token);

@@ -7,11 +7,19 @@ import { route } from './route';
 
 export const sheetRoutes = [
   route({
-    method: 'get', path: '/api/sheets', summary: 'The newest revision of every model, kit and rule pack',
-    handle: async (_c, { db }) => ({ models: await listNewest(db, 'model'), kits: await listNewest(db, 'kit'), packs: await listNewest(db, 'rules') }),
+    method: 'get',
+    path: '/api/sheets',
+    summary: 'The newest revision of every model, kit and rule pack',
+    handle: async (_c, { db }) => ({
+      models: await listNewest(db, 'model'),
+      kits: await listNewest(db, 'kit'),
+      packs: await listNewest(db, 'rules'),
+    }),
   }),
   route({
-    method: 'get', path: '/api/sheets/:kind/:id', summary: 'Export one sheet as a file',
+    method: 'get',
+    path: '/api/sheets/:kind/:id',
+    summary: 'Export one sheet as a file',
     handle: async ({ params, res }, { db }) => {
       const kind = SheetKind.safeParse(params.kind);
       const found = kind.success ? await readNewest(db, kind.data, params.id!) : null;
@@ -21,10 +29,20 @@ export const sheetRoutes = [
     },
   }),
   route({
-    method: 'post', path: '/api/sheets', summary: 'Import one sheet file; a changed one becomes the next revision', action: 'sheets.import', text: true,
+    method: 'post',
+    path: '/api/sheets',
+    summary: 'Import one sheet file; a changed one becomes the next revision',
+    action: 'sheets.import',
+    text: true,
     handle: async ({ body, person }, { db }) => {
       const read = readSheet(body as string);
-      if (!read.sheet) throw new Problem(422, 'The file has mistakes', `line ${read.problems[0]!.line}${read.problems[0]!.field ? `, ${read.problems[0]!.field}` : ''}: ${read.problems[0]!.message}`, { problems: read.problems });
+      if (!read.sheet)
+        throw new Problem(
+          422,
+          'The file has mistakes',
+          `line ${read.problems[0]!.line}${read.problems[0]!.field ? `, ${read.problems[0]!.field}` : ''}: ${read.problems[0]!.message}`,
+          { problems: read.problems },
+        );
       return transact(db, (conn) => writeSheet(conn, read.sheet, person.id));
     },
   }),

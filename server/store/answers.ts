@@ -12,18 +12,32 @@ export interface Answer {
  */
 export async function claimKey(conn: Conn, key: string, person: string, fingerprint: string): Promise<Answer | 'other request' | null> {
   try {
-    await run(conn, "INSERT INTO answers (idempotency_key, person, fingerprint, status, body, at) VALUES (?, ?, ?, 0, 'null', ?)", [key, person, fingerprint, new Date()]);
+    await run(conn, "INSERT INTO answers (idempotency_key, person, fingerprint, status, body, at) VALUES (?, ?, ?, 0, 'null', ?)", [
+      key,
+      person,
+      fingerprint,
+      new Date(),
+    ]);
     return null;
   } catch (e) {
     if ((e as { code?: string }).code !== 'ER_DUP_ENTRY') throw e;
   }
-  const r = (await row<{ fingerprint: string; status: number; body: string }>(conn, 'SELECT fingerprint, status, body FROM answers WHERE idempotency_key = ? AND person = ?', [key, person]))!;
+  const r = (await row<{ fingerprint: string; status: number; body: string }>(
+    conn,
+    'SELECT fingerprint, status, body FROM answers WHERE idempotency_key = ? AND person = ?',
+    [key, person],
+  ))!;
   return r.fingerprint === fingerprint ? { status: r.status, body: JSON.parse(r.body) } : 'other request';
 }
 
 /** Keeps the answer in the transaction that made it. */
 export const keepAnswer = (conn: Conn, key: string, person: string, a: Answer) =>
-  run(conn, 'UPDATE answers SET status = ?, body = ? WHERE idempotency_key = ? AND person = ?', [a.status, JSON.stringify(a.body), key, person]);
+  run(conn, 'UPDATE answers SET status = ?, body = ? WHERE idempotency_key = ? AND person = ?', [
+    a.status,
+    JSON.stringify(a.body),
+    key,
+    person,
+  ]);
 
 const KEEP_DAYS = 7;
 

@@ -12,7 +12,10 @@ export interface RecordCheck {
 /** Rebuilds every order's state from its events, compares it with the stored one, and checks each event's hash and each sealed sheet's. */
 export async function checkRecord(db: Db): Promise<RecordCheck> {
   const out: RecordCheck = { orders: 0, events: 0, problems: [] };
-  for (const o of await rows<{ id: string; number: number; version: number; state: string }>(db, 'SELECT id, number, version, state FROM orders ORDER BY number')) {
+  for (const o of await rows<{ id: string; number: number; version: number; state: string }>(
+    db,
+    'SELECT id, number, version, state FROM orders ORDER BY number',
+  )) {
     const events = await readEvents(db, o.id);
     out.orders++;
     out.events += events.length;

@@ -8,7 +8,16 @@ type Asker = Pick<Pool | PoolConnection, 'execute' | 'query'>;
 
 /** Opens the pool. Times are UTC; a database that does not answer within three seconds counts as gone. */
 export function openDb(url: string): Db {
-  const pool = createPool({ uri: url, connectionLimit: 10, connectTimeout: 3000, timezone: 'Z', dateStrings: false, charset: 'utf8mb4', multipleStatements: false, enableKeepAlive: true });
+  const pool = createPool({
+    uri: url,
+    connectionLimit: 10,
+    connectTimeout: 3000,
+    timezone: 'Z',
+    dateStrings: false,
+    charset: 'utf8mb4',
+    multipleStatements: false,
+    enableKeepAlive: true,
+  });
   // rows are locked, not the gaps between them: two orders never wait for each other
   pool.on('connection', (c) => void c.query('SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED'));
   return pool;
@@ -22,7 +31,8 @@ export async function rows<T>(db: Asker, sql: string, params: Param[] = []): Pro
   return r as T[];
 }
 
-export const row = async <T>(db: Asker, sql: string, params: Param[] = []): Promise<T | null> => (await rows<T>(db, sql, params))[0] ?? null;
+export const row = async <T>(db: Asker, sql: string, params: Param[] = []): Promise<T | null> =>
+  (await rows<T>(db, sql, params))[0] ?? null;
 
 export async function run(db: Asker, sql: string, params: Param[] = []): Promise<ResultSetHeader> {
   const [r] = await db.execute<ResultSetHeader>(sql, params);
@@ -55,7 +65,18 @@ export async function transact<T>(db: Db, work: (c: Conn) => Promise<T>): Promis
 export const isGone = (e: unknown): boolean => {
   const { code, fatal } = e as { code?: string; fatal?: boolean };
   return (
-    ['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND', 'PROTOCOL_CONNECTION_LOST', 'ER_SERVER_SHUTDOWN', 'ER_CON_COUNT_ERROR', 'ER_QUERY_INTERRUPTED', 'ER_CONNECTION_KILLED'].includes(code ?? '') ||
+    [
+      'ECONNREFUSED',
+      'ECONNRESET',
+      'EPIPE',
+      'ETIMEDOUT',
+      'ENOTFOUND',
+      'PROTOCOL_CONNECTION_LOST',
+      'ER_SERVER_SHUTDOWN',
+      'ER_CON_COUNT_ERROR',
+      'ER_QUERY_INTERRUPTED',
+      'ER_CONNECTION_KILLED',
+    ].includes(code ?? '') ||
     (fatal === true && code !== undefined && !code.startsWith('ER_ACCESS'))
   );
 };
@@ -68,10 +89,16 @@ export async function migrate(db: Db, folder: string): Promise<string[]> {
     await conn.query("SELECT GET_LOCK('kadro-migrate', 60)");
     await conn.query('CREATE TABLE IF NOT EXISTS migrations (name VARCHAR(80) NOT NULL PRIMARY KEY, at DATETIME(3) NOT NULL)');
     const had = new Set((await rows<{ name: string }>(conn, 'SELECT name FROM migrations')).map((m) => m.name));
-    for (const name of readdirSync(folder).filter((f) => f.endsWith('.sql')).sort()) {
+    for (const name of readdirSync(folder)
+      .filter((f) => f.endsWith('.sql'))
+      .sort()) {
       if (had.has(name)) continue;
       const sql = readFileSync(join(folder, name), 'utf8').replace(/^--.*$/gm, '');
-      for (const statement of sql.split(/;\s*$/m).map((s) => s.trim()).filter(Boolean)) await conn.query(statement);
+      for (const statement of sql
+        .split(/;\s*$/m)
+        .map((s) => s.trim())
+        .filter(Boolean))
+        await conn.query(statement);
       await run(conn, 'INSERT INTO migrations (name, at) VALUES (?, ?)', [name, new Date()]);
       done.push(name);
     }

@@ -5,7 +5,7 @@ import { decide } from '#core/order/decide';
 import { handoverSheet, type HandoverSheet } from '#core/order/handover-sheet';
 import { applyEvent } from '#core/order/reduce';
 import { say } from '#core/order/say';
-import { orderWords, summarise, type OrderSummary } from '#core/order/summary';
+import { orderWords, summarise, type ListedOrder, type OrderSummary } from '#core/order/summary';
 import type { EventBody, OrderCommand, OrderEvent, OrderOpening } from '#model/event';
 import type { Order } from '#model/order';
 import type { Person } from '#model/person';
@@ -31,20 +31,23 @@ interface EventRow {
   hash: string;
 }
 
-export interface ListedOrder {
-  id: string;
-  number: number;
-  version: number;
-  status: 'open' | 'sealed';
-  promisedAt: string;
-  updatedAt: string;
-  summary: OrderSummary;
-}
-
-const toEvent = (r: EventRow): OrderEvent => ({ seq: r.seq, at: r.at.toISOString(), by: r.by_person, body: JSON.parse(r.body) as EventBody, prevHash: r.prev_hash, hash: r.hash });
+const toEvent = (r: EventRow): OrderEvent => ({
+  seq: r.seq,
+  at: r.at.toISOString(),
+  by: r.by_person,
+  body: JSON.parse(r.body) as EventBody,
+  prevHash: r.prev_hash,
+  hash: r.hash,
+});
 
 export const readEvents = async (db: Db | Conn, id: string, after = 0): Promise<OrderEvent[]> =>
-  (await rows<EventRow>(db, 'SELECT seq, at, by_person, body, prev_hash, hash FROM order_events WHERE order_id = ? AND seq > ? ORDER BY seq', [id, after])).map(toEvent);
+  (
+    await rows<EventRow>(
+      db,
+      'SELECT seq, at, by_person, body, prev_hash, hash FROM order_events WHERE order_id = ? AND seq > ? ORDER BY seq',
+      [id, after],
+    )
+  ).map(toEvent);
 
 export async function readOrder(db: Db | Conn, id: string, lock = false): Promise<Order | null> {
   const r = await row<OrderRow>(db, `SELECT id, state FROM orders WHERE id = ?${lock ? ' FOR UPDATE' : ''}`, [id]);
@@ -65,7 +68,9 @@ export async function compute(db: Db | Conn, order: Order): Promise<Computed> {
 
 /** Records one event: chained, applied, and the order's row made to agree. The order's row must be locked. */
 async function record(conn: Conn, before: Order | null, id: string, body: EventBody, by: string, at: Date): Promise<Order> {
-  const last = before ? await row<{ hash: string }>(conn, 'SELECT hash FROM order_events WHERE order_id = ? AND seq = ?', [id, before.version]) : null;
+  const last = before
+    ? await row<{ hash: string }>(conn, 'SELECT hash FROM order_events WHERE order_id = ? AND seq = ?', [id, before.version])
+    : null;
   const unhashed = { seq: (before?.version ?? 0) + 1, at: at.toISOString(), by, body, prevHash: last?.hash ?? FIRST_HASH };
   const event: OrderEvent = { ...unhashed, hash: eventHash(id, unhashed) };
   const after = applyEvent(before, id, event);
@@ -74,16 +79,33 @@ async function record(conn: Conn, before: Order | null, id: string, body: EventB
   const state = canonical(after);
   const words = orderWords(after, summary);
   if (!before)
-    await run(conn, 'INSERT INTO orders (id, number, version, status, model, promised_at, updated_at, state, summary, words) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)', [
-      id, after.number, after.version, after.status, after.unit.model.id, new Date(after.promisedAt), at, state, JSON.stringify(summary), words,
-    ]);
+    await run(
+      conn,
+      'INSERT INTO orders (id, number, version, status, model, promised_at, updated_at, state, summary, words) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+      [
+        id,
+        after.number,
+        after.version,
+        after.status,
+        after.unit.model.id,
+        new Date(after.promisedAt),
+        at,
+        state,
+        JSON.stringify(summary),
+        words,
+      ],
+    );
   else
-    await run(conn, 'UPDATE orders SET version = ?, status = ?, promised_at = ?, updated_at = ?, state = ?, summary = ?, words = ? WHERE id = ?', [
-      after.version, after.status, new Date(after.promisedAt), at, state, JSON.stringify(summary), words, id,
-    ]);
-  await run(conn, 'INSERT INTO order_events (order_id, seq, at, by_person, type, body, says, prev_hash, hash) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)', [
-    id, event.seq, at, by, body.type, JSON.stringify(body), say(body), event.prevHash, event.hash,
-  ]);
+    await run(
+      conn,
+      'UPDATE orders SET version = ?, status = ?, promised_at = ?, updated_at = ?, state = ?, summary = ?, words = ? WHERE id = ?',
+      [after.version, after.status, new Date(after.promisedAt), at, state, JSON.stringify(summary), words, id],
+    );
+  await run(
+    conn,
+    'INSERT INTO order_events (order_id, seq, at, by_person, type, body, says, prev_hash, hash) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
+    [id, event.seq, at, by, body.type, JSON.stringify(body), say(body), event.prevHash, event.hash],
+  );
   return after;
 }
 
@@ -110,14 +132,30 @@ export class StaleVersion extends Error {
  * @param onVersion the version the person saw; a newer one is refused, with what came between
  * @param merge carry it out all the same if what came between touches nothing of the same
  */
-export async function carryOut(conn: Conn, id: string, command: OrderCommand, person: Person, onVersion: number, merge: boolean, at = new Date()): Promise<Order | null> {
+export async function carryOut(
+  conn: Conn,
+  id: string,
+  command: OrderCommand,
+  person: Person,
+  onVersion: number,
+  merge: boolean,
+  at = new Date(),
+): Promise<Order | null> {
   const order = await readOrder(conn, id, true);
   if (!order) return null;
   if (onVersion !== order.version) {
     const between = await readEvents(conn, id, onVersion);
     // one person's own changes, sent one after another, never clash with each other
-    const bodies = clashes(command, between.filter((e) => e.by !== person.id).map((e) => e.body));
-    if (!merge || bodies.length || onVersion > order.version) throw new StaleVersion(order, between, between.filter((e) => bodies.includes(e.body)));
+    const bodies = clashes(
+      command,
+      between.filter((e) => e.by !== person.id).map((e) => e.body),
+    );
+    if (!merge || bodies.length || onVersion > order.version)
+      throw new StaleVersion(
+        order,
+        between,
+        between.filter((e) => bodies.includes(e.body)),
+      );
   }
   const { sheets, assessment } = await compute(conn, order);
   let kit: { ref: SheetRef; kit: Kit } | null = null;
@@ -154,31 +192,71 @@ export async function readHandover(db: Db | Conn, order: Order): Promise<Handove
 }
 
 const LISTED = 'id, number, version, status, promised_at, updated_at, summary';
-type ListedRow = { id: string; number: number; version: number; status: 'open' | 'sealed'; promised_at: Date; updated_at: Date; summary: string };
-const toListed = (r: ListedRow): ListedOrder => ({ id: r.id, number: r.number, version: r.version, status: r.status, promisedAt: r.promised_at.toISOString(), updatedAt: r.updated_at.toISOString(), summary: JSON.parse(r.summary) as OrderSummary });
+type ListedRow = {
+  id: string;
+  number: number;
+  version: number;
+  status: 'open' | 'sealed';
+  promised_at: Date;
+  updated_at: Date;
+  summary: string;
+};
+const toListed = (r: ListedRow): ListedOrder => ({
+  id: r.id,
+  number: r.number,
+  version: r.version,
+  status: r.status,
+  promisedAt: r.promised_at.toISOString(),
+  updatedAt: r.updated_at.toISOString(),
+  summary: JSON.parse(r.summary) as OrderSummary,
+});
 
 /** Units in the shop now, the soonest promise first. */
-export const listFloor = async (db: Db): Promise<ListedOrder[]> => (await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE status = 'open' ORDER BY promised_at, number LIMIT 200`)).map(toListed);
+export const listFloor = async (db: Db): Promise<ListedOrder[]> =>
+  (await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE status = 'open' ORDER BY promised_at, number LIMIT 200`)).map(toListed);
 
 /** Full-text words as a boolean query: every word must be there, the last may be unfinished. Words too short for the index are looked for plainly. */
 function fullText(q: string): { query: string; short: string[] } {
-  const parts = q.toLowerCase().replace(/[^\p{L}\p{N}\s-]/gu, ' ').split(/[\s-]+/).filter(Boolean).slice(0, 8);
-  return { query: parts.filter((p) => p.length >= 3).map((p) => `+${p}*`).join(' '), short: parts.filter((p) => p.length < 3) };
+  const parts = q
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}\s-]/gu, ' ')
+    .split(/[\s-]+/)
+    .filter(Boolean)
+    .slice(0, 8);
+  return {
+    query: parts
+      .filter((p) => p.length >= 3)
+      .map((p) => `+${p}*`)
+      .join(' '),
+    short: parts.filter((p) => p.length < 3),
+  };
 }
 
 /** Orders by unit, owner, kit, number or any words of their history, the newest first. Each comes with the lines of history that matched. */
-export async function searchOrders(db: Db, q: string, limit = 60): Promise<(ListedOrder & { matches: { at: string; by: string; says: string }[] })[]> {
+export async function searchOrders(db: Db, q: string, limit = 60): Promise<ListedOrder[]> {
   const text = q.trim();
-  if (!text) return (await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders ORDER BY updated_at DESC LIMIT ${limit}`)).map((r) => ({ ...toListed(r), matches: [] }));
+  if (!text)
+    return (await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders ORDER BY updated_at DESC LIMIT ${limit}`)).map((r) => ({
+      ...toListed(r),
+      matches: [],
+    }));
   const { query, short } = fullText(text);
   const like = short.map(() => 'words LIKE ?').join(' AND ');
   const likeArgs = short.map((s) => `%${s.replace(/[%_\\]/g, '\\$&')}%`);
   const own = query
-    ? await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE MATCH (words) AGAINST (? IN BOOLEAN MODE)${like && ` AND ${like}`} ORDER BY updated_at DESC LIMIT ${limit}`, [query, ...likeArgs])
-    : like ? await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE ${like} ORDER BY updated_at DESC LIMIT ${limit}`, likeArgs) : [];
+    ? await rows<ListedRow>(
+        db,
+        `SELECT ${LISTED} FROM orders WHERE MATCH (words) AGAINST (? IN BOOLEAN MODE)${like && ` AND ${like}`} ORDER BY updated_at DESC LIMIT ${limit}`,
+        [query, ...likeArgs],
+      )
+    : like
+      ? await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE ${like} ORDER BY updated_at DESC LIMIT ${limit}`, likeArgs)
+      : [];
   const lines = query
     ? await rows<{ order_id: string; at: Date; by_person: string; says: string }>(
-        db, 'SELECT order_id, at, by_person, says FROM order_events WHERE MATCH (says) AGAINST (? IN BOOLEAN MODE) ORDER BY id DESC LIMIT 300', [query],
+        db,
+        'SELECT order_id, at, by_person, says FROM order_events WHERE MATCH (says) AGAINST (? IN BOOLEAN MODE) ORDER BY id DESC LIMIT 300',
+        [query],
       )
     : [];
   const found = new Map(own.map((r) => [r.id, toListed(r)]));
@@ -189,15 +267,32 @@ export async function searchOrders(db: Db, q: string, limit = 60): Promise<(List
   }
   return [...found.values()]
     .sort((a, b) => b.updatedAt.localeCompare(a.updatedAt))
-    .map((o) => ({ ...o, matches: lines.filter((l) => l.order_id === o.id).slice(0, 3).map((l) => ({ at: l.at.toISOString(), by: l.by_person, says: l.says })) }));
+    .map((o) => ({
+      ...o,
+      matches: lines
+        .filter((l) => l.order_id === o.id)
+        .slice(0, 3)
+        .map((l) => ({ at: l.at.toISOString(), by: l.by_person, says: l.says })),
+    }));
 }
 
 /** Findings made on earlier units of the same model, newest first. */
-export async function findingsFor(db: Db, model: string, exceptOrder: string): Promise<{ order: string; number: number; at: string; by: string; text: string; build: string }[]> {
+export async function findingsFor(
+  db: Db,
+  model: string,
+  exceptOrder: string,
+): Promise<{ order: string; number: number; at: string; by: string; text: string; build: string }[]> {
   const list = await rows<{ id: string; number: number; at: Date; by_person: string; body: string; state: string }>(
     db,
     "SELECT o.id, o.number, e.at, e.by_person, e.body, o.state FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'finding.added' AND o.model = ? AND o.id <> ? ORDER BY e.id DESC LIMIT 20",
     [model, exceptOrder],
   );
-  return list.map((r) => ({ order: r.id, number: r.number, at: r.at.toISOString(), by: r.by_person, text: (JSON.parse(r.body) as { text: string }).text, build: (JSON.parse(r.state) as Order).unit.build }));
+  return list.map((r) => ({
+    order: r.id,
+    number: r.number,
+    at: r.at.toISOString(),
+    by: r.by_person,
+    text: (JSON.parse(r.body) as { text: string }).text,
+    build: (JSON.parse(r.state) as Order).unit.build,
+  }));
 }

@@ -10,7 +10,13 @@ export const listPeople = (db: Db | Conn): Promise<Person[]> => rows<Person>(db,
 
 /** Adds a person; false when the name is taken. */
 export async function addPerson(db: Db | Conn, p: { id: string; name: string; role: Role; password: string }): Promise<boolean> {
-  const r = await run(db, 'INSERT IGNORE INTO people (id, name, role, password_hash, created_at) VALUES (?, ?, ?, ?, ?)', [p.id, p.name, p.role, await hash(p.password), new Date()]);
+  const r = await run(db, 'INSERT IGNORE INTO people (id, name, role, password_hash, created_at) VALUES (?, ?, ?, ?, ?)', [
+    p.id,
+    p.name,
+    p.role,
+    await hash(p.password),
+    new Date(),
+  ]);
   return r.affectedRows === 1;
 }
 
@@ -35,6 +41,10 @@ export async function beginSession(db: Db, person: string): Promise<{ token: str
 }
 
 export const findSession = (db: Db, token: string): Promise<Person | null> =>
-  row<Person>(db, 'SELECT p.id, p.name, p.role FROM sessions s JOIN people p ON p.id = s.person WHERE s.token_hash = ? AND s.expires_at > ?', [tokenHash(token), new Date()]);
+  row<Person>(
+    db,
+    'SELECT p.id, p.name, p.role FROM sessions s JOIN people p ON p.id = s.person WHERE s.token_hash = ? AND s.expires_at > ?',
+    [tokenHash(token), new Date()],
+  );
 
 export const endSession = (db: Db, token: string) => run(db, 'DELETE FROM sessions WHERE token_hash = ?', [tokenHash(token)]);

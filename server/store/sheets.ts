@@ -26,7 +26,11 @@ const KEEP = 500;
 export async function readRevision<K extends SheetKind>(db: Db | Conn, kind: K, ref: SheetRef): Promise<SheetOf[K] | null> {
   const key = `${kind}/${ref.id}/${ref.revision}`;
   if (kept.has(key)) return kept.get(key) as SheetOf[K];
-  const r = await row<{ json: string }>(db, 'SELECT json FROM sheets WHERE kind = ? AND id = ? AND revision = ?', [kind, ref.id, ref.revision]);
+  const r = await row<{ json: string }>(db, 'SELECT json FROM sheets WHERE kind = ? AND id = ? AND revision = ?', [
+    kind,
+    ref.id,
+    ref.revision,
+  ]);
   if (!r) return null;
   const sheet = JSON.parse(r.json) as SheetOf[K];
   if (kept.size >= KEEP) kept.clear();
@@ -34,7 +38,11 @@ export async function readRevision<K extends SheetKind>(db: Db | Conn, kind: K, 
   return sheet;
 }
 
-export async function readNewest<K extends SheetKind>(db: Db | Conn, kind: K, id: string): Promise<{ ref: SheetRef; sheet: SheetOf[K] } | null> {
+export async function readNewest<K extends SheetKind>(
+  db: Db | Conn,
+  kind: K,
+  id: string,
+): Promise<{ ref: SheetRef; sheet: SheetOf[K] } | null> {
   const r = await row<{ revision: number }>(db, 'SELECT MAX(revision) revision FROM sheets WHERE kind = ? AND id = ?', [kind, id]);
   if (!r?.revision) return null;
   const ref = { id, revision: r.revision };
@@ -42,13 +50,23 @@ export async function readNewest<K extends SheetKind>(db: Db | Conn, kind: K, id
 }
 
 /** The newest revision of every sheet of a kind. */
-export async function listNewest<K extends SheetKind>(db: Db | Conn, kind: K): Promise<{ ref: SheetRef; at: Date; by: string; sheet: SheetOf[K] }[]> {
+export async function listNewest<K extends SheetKind>(
+  db: Db | Conn,
+  kind: K,
+): Promise<{ ref: SheetRef; at: Date; by: string; sheet: SheetOf[K] }[]> {
   const list = await rows<SheetRow>(
     db,
     'SELECT s.kind, s.id, s.revision, s.name, s.at, s.by_person FROM sheets s JOIN (SELECT id, MAX(revision) revision FROM sheets WHERE kind = ? GROUP BY id) n ON n.id = s.id AND n.revision = s.revision WHERE s.kind = ? ORDER BY s.name',
     [kind, kind],
   );
-  return Promise.all(list.map(async (s) => ({ ref: { id: s.id, revision: s.revision }, at: s.at, by: s.by_person, sheet: (await readRevision(db, kind, s))! })));
+  return Promise.all(
+    list.map(async (s) => ({
+      ref: { id: s.id, revision: s.revision },
+      at: s.at,
+      by: s.by_person,
+      sheet: (await readRevision(db, kind, s))!,
+    })),
+  );
 }
 
 /** Stores a sheet as the next revision; the same content again is the same revision. */
@@ -56,11 +74,23 @@ export async function writeSheet(conn: Conn, file: SheetFile, by: string): Promi
   const kind = file.kadro;
   const { id } = file.sheet;
   const json = JSON.stringify(file.sheet);
-  const last = await row<{ revision: number; json: string }>(conn, 'SELECT revision, json FROM sheets WHERE kind = ? AND id = ? ORDER BY revision DESC LIMIT 1 FOR UPDATE', [kind, id]);
+  const last = await row<{ revision: number; json: string }>(
+    conn,
+    'SELECT revision, json FROM sheets WHERE kind = ? AND id = ? ORDER BY revision DESC LIMIT 1 FOR UPDATE',
+    [kind, id],
+  );
   if (last && last.json === json) return { kind, ref: { id, revision: last.revision }, changed: false };
   const revision = (last?.revision ?? 0) + 1;
   const name = 'maker' in file.sheet ? `${file.sheet.maker} ${file.sheet.name}` : file.sheet.name;
-  await run(conn, 'INSERT INTO sheets (kind, id, revision, name, json, by_person, at) VALUES (?, ?, ?, ?, ?, ?, ?)', [kind, id, revision, name, json, by, new Date()]);
+  await run(conn, 'INSERT INTO sheets (kind, id, revision, name, json, by_person, at) VALUES (?, ?, ?, ?, ?, ?, ?)', [
+    kind,
+    id,
+    revision,
+    name,
+    json,
+    by,
+    new Date(),
+  ]);
   return { kind, ref: { id, revision }, changed: true };
 }
 

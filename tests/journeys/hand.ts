@@ -36,21 +36,39 @@ export async function openRoom(options: Parameters<typeof startShop>[0] = {}): P
 }
 
 export const sees = (page: Page, text: string | RegExp, timeout = 12_000): Promise<unknown> =>
-  page.waitForFunction((t: string, isRe: boolean) => (isRe ? new RegExp(t).test(document.body.innerText) : document.body.innerText.includes(t)), { timeout, polling: 60 }, typeof text === 'string' ? text : text.source, typeof text !== 'string').catch(async () => {
-    throw new Error(`never saw ${String(text)}; the screen says: ${(await page.evaluate(() => document.body.innerText)).slice(0, 900)}`);
-  });
+  page
+    .waitForFunction(
+      (t: string, isRe: boolean) => (isRe ? new RegExp(t).test(document.body.innerText) : document.body.innerText.includes(t)),
+      { timeout, polling: 60 },
+      typeof text === 'string' ? text : text.source,
+      typeof text !== 'string',
+    )
+    .catch(async () => {
+      throw new Error(`never saw ${String(text)}; the screen says: ${(await page.evaluate(() => document.body.innerText)).slice(0, 900)}`);
+    });
 
-export const seesNot = async (page: Page, text: string): Promise<boolean> => !(await page.evaluate(() => document.body.innerText)).includes(text);
+export const seesNot = async (page: Page, text: string): Promise<boolean> =>
+  !(await page.evaluate(() => document.body.innerText)).includes(text);
 
 /** Clicks the first thing to press whose words or name begin with, or are, the text. */
 export async function press(page: Page, text: string, within = 'body', timeout = 10_000): Promise<void> {
   const handle = await page
     .waitForFunction(
-      (t: string, w: string) => [...document.querySelectorAll<HTMLElement>(`${w} button, ${w} a, ${w} summary`)].find((e) => (e.innerText.trim().startsWith(t) || e.getAttribute('aria-label') === t) && !(e as HTMLButtonElement).disabled && e.getClientRects().length > 0),
-      { timeout, polling: 60 }, text, within,
+      (t: string, w: string) =>
+        [...document.querySelectorAll<HTMLElement>(`${w} button, ${w} a, ${w} summary`)].find(
+          (e) =>
+            (e.innerText.trim().startsWith(t) || e.getAttribute('aria-label') === t) &&
+            !(e as HTMLButtonElement).disabled &&
+            e.getClientRects().length > 0,
+        ),
+      { timeout, polling: 60 },
+      text,
+      within,
     )
     .catch(async () => {
-      throw new Error(`nothing to press says “${text}”; the screen says: ${(await page.evaluate(() => document.body.innerText)).slice(0, 900)}`);
+      throw new Error(
+        `nothing to press says “${text}”; the screen says: ${(await page.evaluate(() => document.body.innerText)).slice(0, 900)}`,
+      );
     });
   const element = handle.asElement() as ElementHandle<HTMLElement>;
   await element.evaluate((e) => e.scrollIntoView({ block: 'center' }));
@@ -74,7 +92,8 @@ const SMALL: Record<string, number> = { mA: 0.001, V: 1, A: 1, lbf: 1, N: 1, 'pe
 export function inside(expected: string): string {
   const m = /(?:at least )?([\d.,]+) ?(mA|V|A|lbf|N|per min|in|mm)?(?: to ([\d.,]+) ?(mA|V|A|lbf|N|per min|in|mm)?)?/.exec(expected);
   if (!m) throw new Error(`cannot read the band “${expected}”`);
-  const value = (t: string | undefined, u: string | undefined) => (t === undefined ? null : Number(t.replace(',', '')) * (SMALL[u ?? ''] ?? 1));
+  const value = (t: string | undefined, u: string | undefined) =>
+    t === undefined ? null : Number(t.replace(',', '')) * (SMALL[u ?? ''] ?? 1);
   const [low, high] = [value(m[1], m[2])!, value(m[3], m[4])];
   const v = high === null ? low * 1.25 : low + (high - low) * 0.5;
   const unit = (m[4] ?? m[2])!.replace('mA', 'A');
@@ -87,7 +106,9 @@ export async function doStep(page: Page): Promise<string> {
   for (let i = 0; i < 12; i++) {
     // a yes is pressed; a figure is read off the screen's own expectation and typed
     const state = await page.evaluate(() => {
-      const yes = [...document.querySelectorAll<HTMLButtonElement>('main button[aria-pressed=false]')].find((b) => b.innerText.trim() === 'Yes' && !b.disabled && ![...b.parentElement!.querySelectorAll('[aria-pressed=true]')].length);
+      const yes = [...document.querySelectorAll<HTMLButtonElement>('main button[aria-pressed=false]')].find(
+        (b) => b.innerText.trim() === 'Yes' && !b.disabled && ![...b.parentElement!.querySelectorAll('[aria-pressed=true]')].length,
+      );
       if (yes) {
         yes.scrollIntoView({ block: 'center' });
         yes.click();
@@ -104,7 +125,15 @@ export async function doStep(page: Page): Promise<string> {
       const before = await page.evaluate(() => document.querySelectorAll('main [role=img][aria-label], main svg').length);
       await fill(page, '#reading-in-hand', inside(band));
       await page.keyboard.press('Enter');
-      await page.waitForFunction((n: number, t: string) => document.querySelectorAll('main svg').length !== n || !document.querySelector<HTMLInputElement>('#reading-in-hand') || document.querySelector<HTMLInputElement>('#reading-in-hand')!.value !== t, { timeout: 5000, polling: 40 }, before, inside(band));
+      await page.waitForFunction(
+        (n: number, t: string) =>
+          document.querySelectorAll('main svg').length !== n ||
+          !document.querySelector<HTMLInputElement>('#reading-in-hand') ||
+          document.querySelector<HTMLInputElement>('#reading-in-hand')!.value !== t,
+        { timeout: 5000, polling: 40 },
+        before,
+        inside(band),
+      );
     } else await new Promise((r) => setTimeout(r, 60));
   }
   await press(page, 'Done, next', 'main');
@@ -115,17 +144,30 @@ export async function doStep(page: Page): Promise<string> {
 export async function workTheBench(page: Page): Promise<string[]> {
   const titles: string[] = [];
   for (let i = 0; i < 90; i++) {
-    const open = await page.evaluate(() => [...document.querySelectorAll('main button')].some((b) => (b as HTMLElement).innerText.includes('Done, next')));
+    const open = await page.evaluate(() =>
+      [...document.querySelectorAll('main button')].some((b) => (b as HTMLElement).innerText.includes('Done, next')),
+    );
     if (!open) {
       const left = await page.evaluate(() => document.querySelector('nav[aria-label=Stations] a[href$="/bench"]')!.textContent);
-      if (/steps?$/.test(left ?? '')) throw new Error(`the bench stopped after “${titles.at(-1)}”: ${(await page.evaluate(() => document.body.innerText)).slice(0, 1200)}`);
+      if (/steps?$/.test(left ?? ''))
+        throw new Error(
+          `the bench stopped after “${titles.at(-1)}”: ${(await page.evaluate(() => document.body.innerText)).slice(0, 1200)}`,
+        );
       break;
     }
     const title = await doStep(page);
     titles.push(title);
-    await page.waitForFunction((t: string) => document.querySelector<HTMLElement>('main h2')?.innerText.trim() !== t || ![...document.querySelectorAll('main button')].some((b) => (b as HTMLElement).innerText.includes('Done, next')), { timeout: 8000, polling: 40 }, title).catch(async () => {
-      throw new Error(`stuck at “${title}”: ${(await page.evaluate(() => document.body.innerText)).slice(0, 1500)}`);
-    });
+    await page
+      .waitForFunction(
+        (t: string) =>
+          document.querySelector<HTMLElement>('main h2')?.innerText.trim() !== t ||
+          ![...document.querySelectorAll('main button')].some((b) => (b as HTMLElement).innerText.includes('Done, next')),
+        { timeout: 8000, polling: 40 },
+        title,
+      )
+      .catch(async () => {
+        throw new Error(`stuck at “${title}”: ${(await page.evaluate(() => document.body.innerText)).slice(0, 1500)}`);
+      });
   }
   return titles;
 }
@@ -148,7 +190,21 @@ const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/
 export async function axe(page: Page): Promise<string[]> {
   await page.evaluate(axeSource);
   return page.evaluate(async () => {
-    const r = await (window as unknown as { axe: { run(o: unknown): Promise<{ violations: { id: string; impact: string; nodes: { target: string[]; failureSummary: string }[] }[] }> } }).axe.run({ resultTypes: ['violations'] });
-    return r.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => `${n.target.join(' ')} (${n.failureSummary.split('\n').slice(-1)[0]!.trim().slice(0, 160)})`).join('; ')}`);
+    const r = await (
+      window as unknown as {
+        axe: {
+          run(o: unknown): Promise<{ violations: { id: string; impact: string; nodes: { target: string[]; failureSummary: string }[] }[] }>;
+        };
+      }
+    ).axe.run({ resultTypes: ['violations'] });
+    return r.violations
+      .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+      .map(
+        (v) =>
+          `${v.id}: ${v.nodes
+            .slice(0, 3)
+            .map((n) => `${n.target.join(' ')} (${n.failureSummary.split('\n').slice(-1)[0]!.trim().slice(0, 160)})`)
+            .join('; ')}`,
+      );
   });
 }

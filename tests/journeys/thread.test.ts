@@ -14,7 +14,10 @@ async function openFirstCircuit(page: Page) {
 }
 
 /** Takes a unit in through the form. */
-async function takeIn(page: Page, u: { model: string; build?: string; year: string; identity: string; owner: string; rest: string; wish?: string }) {
+async function takeIn(
+  page: Page,
+  u: { model: string; build?: string; year: string; identity: string; owner: string; rest: string; wish?: string },
+) {
   await page.goto(`${room.shop.base}/orders/new`);
   await sees(page, 'What stands here?');
   await page.waitForFunction(() => document.querySelectorAll('#model option').length > 5);
@@ -44,11 +47,12 @@ async function handOver(page: Page, owner: string) {
   await sees(page, `${owner}, `);
 }
 /** The sheet as the browser would fetch it. */
-const fetched = (page: Page, ext: string) => page.evaluate(async (e: string) => {
-  const id = location.pathname.split('/')[2];
-  const r = await fetch(`/api/orders/${id}/hand-over.${e}`);
-  return { type: r.headers.get('content-type'), text: await r.text() };
-}, ext);
+const fetched = (page: Page, ext: string) =>
+  page.evaluate(async (e: string) => {
+    const id = location.pathname.split('/')[2];
+    const r = await fetch(`/api/orders/${id}/hand-over.${e}`);
+    return { type: r.headers.get('content-type'), text: await r.text() };
+  }, ext);
 
 describe('a side-by-side, from the door to the sheet', () => {
   it('by hand-like input, with mistakes on the way', async () => {
@@ -58,7 +62,15 @@ describe('a side-by-side, from the door to the sheet', () => {
     await sees(page, 'What stands here?');
     await press(page, 'Take it in');
     await sees(page, 'choose the model');
-    await takeIn(page, { model: 'drover-2', build: 'cab', year: '2025', identity: '1M8GDM9A1KP042788', owner: 'Runa', rest: 'twelve', wish: 'See further at night' });
+    await takeIn(page, {
+      model: 'drover-2',
+      build: 'cab',
+      year: '2025',
+      identity: '1M8GDM9A1KP042788',
+      owner: 'Runa',
+      rest: 'twelve',
+      wish: 'See further at night',
+    });
     await sees(page, 'Not a valid VIN: check character in position 9 is 1, the others call for X');
     await press(page, 'Take it in');
     await sees(page, '“twelve” is not a figure in V');
@@ -98,7 +110,8 @@ describe('a side-by-side, from the door to the sheet', () => {
     await sees(page, '4 circuits fed, sized and fused.');
     await press(page, 'H\nRoof bar lamp', 'main');
     await page.waitForSelector('#awg-roof-bar\\/bar');
-    const drop = () => page.$$eval('main button[aria-expanded=true] [role=img][aria-label^="Voltage drop"]', (e) => e[0]!.getAttribute('aria-label')!);
+    const drop = () =>
+      page.$$eval('main button[aria-expanded=true] [role=img][aria-label^="Voltage drop"]', (e) => e[0]!.getAttribute('aria-label')!);
     const before = await drop();
     await page.select('#awg-roof-bar\\/bar', '8');
     await sees(page, 'by hand (ines); Kadro chose');
@@ -111,6 +124,7 @@ describe('a side-by-side, from the door to the sheet', () => {
     await press(page, 'Leave it', '[role=dialog]');
     await page.select('#fuse-roof-bar\\/bar', '20');
     await sees(page, 'by hand (ines); Kadro chose 15 A');
+    await sees(page, /What the hand changes: drop 4.* % to 1.* %, holds to holds/);
 
     // Lamps, for a model whose sheet names no pack
     await station(page, 'Lamps');
@@ -157,7 +171,11 @@ describe('a side-by-side, from the door to the sheet', () => {
     const pdf = await fetched(page, 'pdf');
     expect([pdf.type, pdf.text.slice(0, 5)]).toEqual(['application/pdf', '%PDF-']);
     const json = JSON.parse((await fetched(page, 'json')).text);
-    expect(json.circuits.find((c: { circuit: string }) => c.circuit === 'Roof bar lamp')).toMatchObject({ awg: '8', fuseA: 20, byHand: expect.arrayContaining([expect.objectContaining({ field: 'lengthM', value: 2.794 })]) });
+    expect(json.circuits.find((c: { circuit: string }) => c.circuit === 'Roof bar lamp')).toMatchObject({
+      awg: '8',
+      fuseA: 20,
+      byHand: expect.arrayContaining([expect.objectContaining({ field: 'lengthM', value: 2.794 })]),
+    });
     expect(json.findings).toMatchObject([{ text: 'Negative bolt is 8 mm on this one', by: 'ines' }]);
     expect((await fetched(page, 'csv')).text).toContain('key is with the owner');
     await fill(page, '#addition', 'Owner rang: all well');
@@ -178,7 +196,15 @@ describe('a side-by-side, from the door to the sheet', () => {
 describe('a golf cart', () => {
   it('needs its reducer first, proves it asleep and awake, and meets its pack as far as is known', async () => {
     const page = await room.person('tor', { width: 1024, height: 768 });
-    await takeIn(page, { model: 'parkway-48', build: 'street', year: '2025', identity: '1M8GDM9AXKP042788', owner: 'Mei', rest: '50.2', wish: 'Charge a telephone' });
+    await takeIn(page, {
+      model: 'parkway-48',
+      build: 'street',
+      year: '2025',
+      identity: '1M8GDM9AXKP042788',
+      owner: 'Mei',
+      rest: '50.2',
+      wish: 'Charge a telephone',
+    });
     await press(page, 'Take it in');
     await sees(page, 'No kit chosen yet.');
     await addKit(page, 'USB socket');
@@ -212,7 +238,14 @@ describe('a golf cart', () => {
 describe('a motorcycle and a boat', () => {
   it('the motorcycle fails its power, says why, and still goes through with what a lead passes', async () => {
     const page = await room.person('maud');
-    await takeIn(page, { model: 'lapwing-500', year: '2024', identity: '1M8GDM9AXKP042788', owner: 'Siv', rest: '12.7', wish: 'Keep hands warm' });
+    await takeIn(page, {
+      model: 'lapwing-500',
+      year: '2024',
+      identity: '1M8GDM9AXKP042788',
+      owner: 'Siv',
+      rest: '12.7',
+      wish: 'Keep hands warm',
+    });
     await press(page, 'Take it in');
     await addKit(page, 'Heated grips 60 W');
     await station(page, 'Power');
@@ -249,7 +282,14 @@ describe('a motorcycle and a boat', () => {
   });
   it('the boat checks its HIN, its long leg, its anchor hours and its pack', async () => {
     const page = await room.person('maud');
-    await takeIn(page, { model: 'sandbar-21', year: '2024', identity: 'ABC12345M404', owner: 'Tam', rest: '12.8', wish: 'Find its way to the dock' });
+    await takeIn(page, {
+      model: 'sandbar-21',
+      year: '2024',
+      identity: 'ABC12345M404',
+      owner: 'Tam',
+      rest: '12.8',
+      wish: 'Find its way to the dock',
+    });
     await sees(page, 'should be a month letter');
     await fill(page, '#identity', 'ABC12345D404');
     await sees(page, 'HIN: shape agrees');
@@ -279,7 +319,18 @@ describe('every view', () => {
     const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];
     const drover = floor.find((o) => o.summary.unitName.endsWith('Drover 4'))!.id;
     const cart = floor.find((o) => o.summary.unitName.endsWith('Parkway 48'))!.id;
-    const paths = ['/floor', '/orders?q=winch', '/orders/new', '/sheets/model/drover-4', '/sheets/kit/road-kit', '/sheets/rules/low-speed-vehicle', '/tools/wire.choose', '/shop', ...['arrive', 'fit', 'power', 'wire', 'plan', 'bench', 'handover', 'log'].map((s) => `/orders/${drover}/${s}`), `/orders/${cart}/lamps`];
+    const paths = [
+      '/floor',
+      '/orders?q=winch',
+      '/orders/new',
+      '/sheets/model/drover-4',
+      '/sheets/kit/road-kit',
+      '/sheets/rules/low-speed-vehicle',
+      '/tools/wire.choose',
+      '/shop',
+      ...['arrive', 'fit', 'power', 'wire', 'plan', 'bench', 'handover', 'log'].map((s) => `/orders/${drover}/${s}`),
+      `/orders/${cart}/lamps`,
+    ];
     const found: string[] = [];
     for (const scheme of ['light', 'dark']) {
       await page.evaluate((s: string) => localStorage.setItem('kadro.scheme', JSON.stringify(s)), scheme);
@@ -295,5 +346,10 @@ describe('every view', () => {
 });
 
 it('the helper reads bands as the screen writes them', () => {
-  expect([inside('0 V to 0.3 V'), inside('at least 35 lbf'), inside('60 per min to 120 per min'), inside('0 mA to 11 mA')]).toEqual(['0.15 V', '43.75 lbf', '90 per min', '0.0055 A']);
+  expect([inside('0 V to 0.3 V'), inside('at least 35 lbf'), inside('60 per min to 120 per min'), inside('0 mA to 11 mA')]).toEqual([
+    '0.15 V',
+    '43.75 lbf',
+    '90 per min',
+    '0.0055 A',
+  ]);
 });

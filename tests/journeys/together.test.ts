@@ -12,13 +12,21 @@ beforeAll(async () => {
 });
 afterAll(() => room.close());
 
-const idOf = (page: Page, unit: string) => page.evaluate(async (u: string) => ((await (await fetch('/api/floor')).json()) as { id: string; summary: { unitName: string } }[]).find((o) => o.summary.unitName.endsWith(u))!.id, unit);
+const idOf = (page: Page, unit: string) =>
+  page.evaluate(
+    async (u: string) =>
+      ((await (await fetch('/api/floor')).json()) as { id: string; summary: { unitName: string } }[]).find((o) =>
+        o.summary.unitName.endsWith(u),
+      )!.id,
+    unit,
+  );
 const open = async (page: Page, unit: string, station: string) => {
   const id = await idOf(page, unit);
   await page.goto(`${room.shop.base}/orders/${id}/${station}`);
   return id;
 };
-const eventsOf = (page: Page, id: string) => page.evaluate(async (i: string) => (await (await fetch(`/api/orders/${i}/events`)).json()) as { by: string; says: string }[], id);
+const eventsOf = (page: Page, id: string) =>
+  page.evaluate(async (i: string) => (await (await fetch(`/api/orders/${i}/events`)).json()) as { by: string; says: string }[], id);
 
 describe('two browsers on one order', () => {
   it('see each other’s work at once, and a clash is shown and chosen, not resolved in silence', async () => {
@@ -30,7 +38,9 @@ describe('two browsers on one order', () => {
     await wyn.waitForSelector('#rest');
     await fill(wyn, '#condition', 'Scratch on the tank');
     await wyn.keyboard.press('Enter');
-    await tor.waitForFunction(() => (document.querySelector('#condition') as HTMLInputElement).value === 'Scratch on the tank', { timeout: 8000 });
+    await tor.waitForFunction(() => (document.querySelector('#condition') as HTMLInputElement).value === 'Scratch on the tank', {
+      timeout: 8000,
+    });
 
     // the same field at the same time, tor's network being away for the moment
     await tor.setOfflineMode(true);
@@ -61,7 +71,14 @@ describe('two browsers on one order', () => {
     await Promise.all([tor.keyboard.press('Enter'), maud.keyboard.press('Enter')]);
     await sees(tor, '12.6 V');
     await sees(maud, '8 mA');
-    await tor.waitForFunction(async (i: string) => ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).filter((e) => /bus bar, constant stud.*12.6 V|Parked draw.*0.008 A/.test(e.says)).length === 2, { timeout: 8000 }, id);
+    await tor.waitForFunction(
+      async (i: string) =>
+        ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).filter((e) =>
+          /bus bar, constant stud.*12.6 V|Parked draw.*0.008 A/.test(e.says),
+        ).length === 2,
+      { timeout: 8000 },
+      id,
+    );
   });
 });
 
@@ -83,9 +100,18 @@ describe('what is typed and recorded is kept', () => {
     await page.setOfflineMode(false);
     await page.reload();
     await sees(page, 'Aldermoor Drover 4');
-    await page.waitForFunction(async (i: string) => ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).filter((e) => /in the dark/.test(e.says)).length >= 2, { timeout: 10_000 }, id);
+    await page.waitForFunction(
+      async (i: string) =>
+        ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).filter((e) => /in the dark/.test(e.says)).length >=
+        2,
+      { timeout: 10_000 },
+      id,
+    );
     await new Promise((r) => setTimeout(r, 600));
-    expect((await eventsOf(page, id)).filter((e) => /in the dark/.test(e.says)).map((e) => e.says)).toEqual(['Finding: first in the dark', 'Finding: second in the dark']);
+    expect((await eventsOf(page, id)).filter((e) => /in the dark/.test(e.says)).map((e) => e.says)).toEqual([
+      'Finding: first in the dark',
+      'Finding: second in the dark',
+    ]);
     await page.waitForFunction(() => !document.body.innerText.includes('waiting to be sent'));
   });
   it('through a database that is gone for ten seconds', async () => {
@@ -107,7 +133,11 @@ describe('roles at the screen', () => {
     const page = await room.person('wyn');
     await open(page, 'Drover 4', 'bench');
     await page.waitForSelector('main h2');
-    expect(await page.$$eval('main button', (bs) => bs.filter((b) => /Done, next|Skip/.test((b as HTMLElement).innerText)).every((b) => (b as HTMLButtonElement).disabled))).toBe(true);
+    expect(
+      await page.$$eval('main button', (bs) =>
+        bs.filter((b) => /Done, next|Skip/.test((b as HTMLElement).innerText)).every((b) => (b as HTMLButtonElement).disabled),
+      ),
+    ).toBe(true);
     await page.goto(`${room.shop.base}/sheets`);
     await sees(page, 'Rule packs');
     expect(await seesNot(page, 'Import a sheet')).toBe(true);
@@ -172,7 +202,14 @@ describe('sheets and tools', () => {
     await page.select('#keep-in', id);
     await press(page, 'Keep', 'main');
     await sees(page, 'Kept in order 1034.');
-    await page.waitForFunction(async (i: string) => ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).some((e) => e.says.startsWith('Calculation wire.choose: Gauge')), { timeout: 8000 }, id);
+    await page.waitForFunction(
+      async (i: string) =>
+        ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).some((e) =>
+          e.says.startsWith('Calculation wire.choose: Gauge'),
+        ),
+      { timeout: 8000 },
+      id,
+    );
   });
   it('keys go where they say, and never while typing', async () => {
     const page = await room.person('tor');

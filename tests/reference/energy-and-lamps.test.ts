@@ -10,7 +10,13 @@ describe('battery against published values', () => {
   it('at the rated current a battery lasts its rated hours, whatever the exponent', () => {
     for (const k of [1, 1.05, 1.2, 1.4]) expect(peukertHours(80, 20, k, 4)).toBeCloseTo(20, 9);
   });
-  it.each([[12.65, 1], [12.45, 0.75], [12.24, 0.5], [12.06, 0.25], [11.89, 0]])('BCI service manual: a flooded battery at %f V rested is at %f', (volts, soc) => {
+  it.each([
+    [12.65, 1],
+    [12.45, 0.75],
+    [12.24, 0.5],
+    [12.06, 0.25],
+    [11.89, 0],
+  ])('BCI service manual: a flooded battery at %f V rested is at %f', (volts, soc) => {
     expect(socFromVolts('flooded', volts)).toBeCloseTo(soc, 6);
   });
   it('between two published points charge lies straight between', () => {
@@ -24,7 +30,14 @@ describe('battery against published values', () => {
 });
 
 describe('navigation lights against 33 CFR 84, Annex I', () => {
-  it.each([[1, 0.9, 1], [2, 4.3, 1], [3, 12, 0], [4, 27, 0], [5, 52, 0], [6, 94, 0]])('%i nm needs %f cd', (nm, cd, digits) => {
+  it.each([
+    [1, 0.9, 1],
+    [2, 4.3, 1],
+    [3, 12, 0],
+    [4, 27, 0],
+    [5, 52, 0],
+    [6, 94, 0],
+  ])('%i nm needs %f cd', (nm, cd, digits) => {
     const factor = 10 ** digits;
     expect(Math.round(intensityForRange(nm) * factor) / factor).toBe(cd);
     expect(rangeOfIntensity(intensityForRange(nm))).toBeCloseTo(nm, 9);

@@ -2,7 +2,8 @@ import { ESLint } from 'eslint';
 import { describe, expect, it } from 'vitest';
 
 const lint = new ESLint();
-const errors = async (file: string, code: string) => (await lint.lintText(code, { filePath: file }))[0]!.messages.filter((m) => m.ruleId === 'no-restricted-imports').map((m) => m.message);
+const errors = async (file: string, code: string) =>
+  (await lint.lintText(code, { filePath: file }))[0]!.messages.filter((m) => m.ruleId === 'no-restricted-imports').map((m) => m.message);
 
 describe('layers import only downwards', () => {
   it.each([
@@ -16,5 +17,9 @@ describe('layers import only downwards', () => {
     ['web/x.ts', "import { a } from '#server/app';\na();\n"],
     ['web/order/x.ts', "import { a } from '../../server/app';\na();\n"],
   ])('%s may not: %s', async (file, code) => expect(await errors(file, code)).toHaveLength(1));
-  it.each([['core/x.ts', "import { a } from '#model/kit';\na();\n"], ['server/x.ts', "import { a } from '#core/sum';\na();\n"], ['web/x.ts', "import { a } from '#core/sum';\na();\n"]])('%s may: %s', async (file, code) => expect(await errors(file, code)).toEqual([]));
+  it.each([
+    ['core/x.ts', "import { a } from '#model/kit';\na();\n"],
+    ['server/x.ts', "import { a } from '#core/sum';\na();\n"],
+    ['web/x.ts', "import { a } from '#core/sum';\na();\n"],
+  ])('%s may: %s', async (file, code) => expect(await errors(file, code)).toEqual([]));
 });

@@ -7,10 +7,30 @@ import { awgDiameterMm, wireResistance } from '#core/wire/resistance';
 const M_PER_KFT = 304.8;
 
 describe('wire against published tables', () => {
-  it.each([[18, 6.385], [16, 4.016], [14, 2.525], [12, 1.588], [10, 0.9989], [8, 0.6282], [6, 0.3951], [4, 0.2485], [2, 0.1563], [0, 0.09827], [-1, 0.07793]])('NBS Handbook 100: AWG %i is %f ohms per 1000 ft at 20 °C', (awg, ohms) => {
+  it.each([
+    [18, 6.385],
+    [16, 4.016],
+    [14, 2.525],
+    [12, 1.588],
+    [10, 0.9989],
+    [8, 0.6282],
+    [6, 0.3951],
+    [4, 0.2485],
+    [2, 0.1563],
+    [0, 0.09827],
+    [-1, 0.07793],
+  ])('NBS Handbook 100: AWG %i is %f ohms per 1000 ft at 20 °C', (awg, ohms) => {
     expect(wireResistance(awg, M_PER_KFT).ohms / ohms).toBeCloseTo(1, 2);
   });
-  it.each([[18, 1620], [16, 2580], [14, 4110], [12, 6530], [10, 10380], [8, 16510], [6, 26240]])('NBS Handbook 100: AWG %i is %i circular mils', (awg, mils) => {
+  it.each([
+    [18, 1620],
+    [16, 2580],
+    [14, 4110],
+    [12, 6530],
+    [10, 10380],
+    [8, 16510],
+    [6, 26240],
+  ])('NBS Handbook 100: AWG %i is %i circular mils', (awg, mils) => {
     expect(wireResistance(awg, 1).circularMils / mils).toBeCloseTo(1, 2);
   });
   it('ASTM B258: AWG 36 is 0.127 mm and 4/0 is 11.684 mm', () => {
@@ -20,11 +40,33 @@ describe('wire against published tables', () => {
   it('IEC 60028: copper gains 0.393 % a degree', () => {
     expect(wireResistance(12, 10, 70).ohms / wireResistance(12, 10, 20).ohms).toBeCloseTo(1 + 0.00393 * 50, 9);
   });
-  it.each([[18, 20, 17], [16, 25, 21.3], [14, 35, 29.8], [12, 45, 38.3], [10, 60, 51], [8, 80, 68], [6, 120, 102], [4, 160, 136], [2, 210, 178.5], [1, 245, 208.3], [0, 285, 242.3], [-1, 330, 280.5]])('ABYC E-11: AWG %i carries %f A, %f A in an engine space', (awg, outside, inside) => {
+  it.each([
+    [18, 20, 17],
+    [16, 25, 21.3],
+    [14, 35, 29.8],
+    [12, 45, 38.3],
+    [10, 60, 51],
+    [8, 80, 68],
+    [6, 120, 102],
+    [4, 160, 136],
+    [2, 210, 178.5],
+    [1, 245, 208.3],
+    [0, 285, 242.3],
+    [-1, 330, 280.5],
+  ])('ABYC E-11: AWG %i carries %f A, %f A in an engine space', (awg, outside, inside) => {
     expect(wireAmpacity(awg)).toBe(outside);
     expect(wireAmpacity(awg, true)).toBe(inside);
   });
-  it.each([[2, 1], [3, 0.7], [4, 0.6], [6, 0.6], [7, 0.5], [24, 0.5], [25, 0.4], [60, 0.4]])('ABYC E-11: %i bundled wires carry %f of it', (n, factor) => {
+  it.each([
+    [2, 1],
+    [3, 0.7],
+    [4, 0.6],
+    [6, 0.6],
+    [7, 0.5],
+    [24, 0.5],
+    [25, 0.4],
+    [60, 0.4],
+  ])('ABYC E-11: %i bundled wires carry %f of it', (n, factor) => {
     expect(wireAmpacity(10, false, n)).toBeCloseTo(60 * factor, 9);
   });
   it('ABYC E-11 worked example: 10 A over 20 ft there and back at 12 V and 3 % asks for 5972 CM, so 12 AWG', () => {
@@ -36,12 +78,37 @@ describe('wire against published tables', () => {
     expect(wireResistance(12, 1).circularMils).toBeGreaterThan(cm);
     expect(wireResistance(14, 1).circularMils).toBeLessThan(cm);
   });
-  it.each([[18, 10], [16, 15], [14, 30], [12, 35], [10, 40], [8, 45], [6, 50], [4, 60], [2, 70], [0, 80], [-1, 85]])('ABYC E-11: a crimp on AWG %i holds %i lbf for a minute', (awg, lbf) => {
+  it.each([
+    [18, 10],
+    [16, 15],
+    [14, 30],
+    [12, 35],
+    [10, 40],
+    [8, 45],
+    [6, 50],
+    [4, 60],
+    [2, 70],
+    [0, 80],
+    [-1, 85],
+  ])('ABYC E-11: a crimp on AWG %i holds %i lbf for a minute', (awg, lbf) => {
     expect(crimpPull(awg).lbf).toBe(lbf);
     expect(crimpPull(awg).newtons / lbf).toBeCloseTo(4.44822, 4);
   });
   it('ISO 8820-3: blade colours', () => {
-    expect(Object.fromEntries(BLADE_COLOURS)).toEqual({ 1: 'black', 2: 'grey', 3: 'violet', 4: 'pink', 5: 'tan', 7.5: 'brown', 10: 'red', 15: 'blue', 20: 'yellow', 25: 'clear', 30: 'green', 40: 'orange' });
+    expect(Object.fromEntries(BLADE_COLOURS)).toEqual({
+      1: 'black',
+      2: 'grey',
+      3: 'violet',
+      4: 'pink',
+      5: 'tan',
+      7.5: 'brown',
+      10: 'red',
+      15: 'blue',
+      20: 'yellow',
+      25: 'clear',
+      30: 'green',
+      40: 'orange',
+    });
     expect(fuseColour(15)).toBe('blue');
   });
   it('common practice, no source: grips of 60 W draw 5 A and take a 7.5 A fuse; a 2 A fuse would blow', () => {

@@ -18,15 +18,35 @@ beforeAll(async () => {
 afterAll(() => shop.stop());
 
 const opening = (over: Record<string, unknown> = {}) => ({
-  model: { id: 'skarn-600', revision: 1 }, build: 'std', year: 2025, identity: 'SN-9', meterValue: 10, owner: 'Bo', promisedAt: '2026-12-01T10:00:00.000Z', wishes: [], restVolts: 12.7, condition: '', fitted: [], ...over,
+  model: { id: 'skarn-600', revision: 1 },
+  build: 'std',
+  year: 2025,
+  identity: 'SN-9',
+  meterValue: 10,
+  owner: 'Bo',
+  promisedAt: '2026-12-01T10:00:00.000Z',
+  wishes: [],
+  restVolts: 12.7,
+  condition: '',
+  fitted: [],
+  ...over,
 });
 
 describe('the demo', () => {
   it('puts the scenario’s eight units at their stations and thirty in the log', async () => {
-    const floor = (await ines.call('GET', '/api/floor')).body as { summary: { unitName: string; station: string; stations: { power: { verdict: string } } } }[];
+    const floor = (await ines.call('GET', '/api/floor')).body as {
+      summary: { unitName: string; station: string; stations: { power: { verdict: string } } };
+    }[];
     const at = Object.fromEntries(floor.map((o) => [o.summary.unitName, o.summary.station]));
     expect(at).toEqual({
-      'Aldermoor Drover 4': 'bench', 'Quillon Parkway 48': 'lamps', 'Quillon Greenway 36': 'fit', 'Wexholm Lapwing 500': 'power', 'Tarnbeck Sandbar 21': 'lamps', 'Aldermoor Skarn 600': 'handover', 'Aldermoor Drover 2': 'bench', 'Wexholm Tern 300': 'arrive',
+      'Aldermoor Drover 4': 'bench',
+      'Quillon Parkway 48': 'lamps',
+      'Quillon Greenway 36': 'fit',
+      'Wexholm Lapwing 500': 'power',
+      'Tarnbeck Sandbar 21': 'lamps',
+      'Aldermoor Skarn 600': 'handover',
+      'Aldermoor Drover 2': 'bench',
+      'Wexholm Tern 300': 'arrive',
     });
     const power = Object.fromEntries(floor.map((o) => [o.summary.unitName.split(' ')[1], o.summary.stations.power.verdict]));
     expect(power).toMatchObject({ Lapwing: 'fails', Parkway: 'holds', Skarn: 'tight', Greenway: 'fails' });
@@ -64,7 +84,11 @@ describe('sign-in and roles', () => {
   it('who may do what is said in words', async () => {
     const { id, version } = await wyn.order('Drover 4');
     const r = await wyn.record(id, version, { type: 'step.started', step: 'safe/rest' });
-    expect([r.status, r.body.detail, r.headers.get('content-type')]).toEqual([403, 'This is for an installer or a lead or the owner.', 'application/problem+json; charset=utf-8']);
+    expect([r.status, r.body.detail, r.headers.get('content-type')]).toEqual([
+      403,
+      'This is for an installer or a lead or the owner.',
+      'application/problem+json; charset=utf-8',
+    ]);
     expect((await tor.call('POST', '/api/sheets', '{}')).status).toBe(403);
     expect((await ines.call('POST', '/api/people', { id: 'zed', name: 'Zed', role: 'owner', password: 'long enough' })).status).toBe(403);
   });
@@ -94,7 +118,11 @@ describe('taking in and recording', () => {
     expect((await tor.record(id, 1, { type: 'arrive.changed', patch: { owner: 'Cy' } })).body).toEqual({ version: 2 });
     const stale = await ines.record(id, 1, { type: 'arrive.changed', patch: { owner: 'Di' } });
     expect(stale.status).toBe(409);
-    expect(stale.body).toMatchObject({ stale: true, current: { version: 2, owner: 'Cy' }, clashing: [{ by: 'tor', body: { patch: { owner: 'Cy' } } }] });
+    expect(stale.body).toMatchObject({
+      stale: true,
+      current: { version: 2, owner: 'Cy' },
+      clashing: [{ by: 'tor', body: { patch: { owner: 'Cy' } } }],
+    });
     expect((await ines.record(id, 1, { type: 'arrive.changed', patch: { owner: 'Di' } }, {}, true)).status).toBe(409);
     expect((await ines.record(id, 1, { type: 'arrive.changed', patch: { condition: 'dusty' } }, {}, true)).body).toEqual({ version: 3 });
     expect((await ines.call('POST', `/api/orders/${id}/events`, { type: 'timer.stopped' })).status).toBe(428);
@@ -104,9 +132,14 @@ describe('taking in and recording', () => {
   });
   it('two people recording at once lose nothing and repeat nothing', async () => {
     const { id } = (await tor.call('POST', '/api/orders', opening())).body;
-    const jobs = Array.from({ length: 24 }, (_, i) => [i % 2 ? tor : ines, { type: 'finding.added', text: `finding ${i}` }, `key-at-once-${i}`] as const);
+    const jobs = Array.from(
+      { length: 24 },
+      (_, i) => [i % 2 ? tor : ines, { type: 'finding.added', text: `finding ${i}` }, `key-at-once-${i}`] as const,
+    );
     // each is sent twice, as a client does that missed the answer
-    const answers = await Promise.all([...jobs, ...jobs].map(([c, command, key]) => c.record(id, 1, command, { 'Idempotency-Key': key }, true)));
+    const answers = await Promise.all(
+      [...jobs, ...jobs].map(([c, command, key]) => c.record(id, 1, command, { 'Idempotency-Key': key }, true)),
+    );
     expect(answers.map((a) => a.status)).toEqual(answers.map(() => 200));
     const events = (await tor.call('GET', `/api/orders/${id}/events`)).body as { seq: number; says: string }[];
     expect(events).toHaveLength(25);
@@ -115,7 +148,10 @@ describe('taking in and recording', () => {
   it('says at the same moment what changed to who listens', async () => {
     const { id } = (await tor.call('POST', '/api/orders', opening())).body;
     const abort = new AbortController();
-    const res = await fetch(`${shop.base}/api/stream`, { headers: { Cookie: (ines as unknown as { cookie: string }).cookie }, signal: abort.signal });
+    const res = await fetch(`${shop.base}/api/stream`, {
+      headers: { Cookie: (ines as unknown as { cookie: string }).cookie },
+      signal: abort.signal,
+    });
     const reader = res.body!.getReader();
     const heard = (async () => {
       let text = '';
@@ -137,7 +173,11 @@ describe('hand-over', () => {
     const signed = await ines.record(id, version, { type: 'handover.signed', name: 'Petra', strokes: 'M10 10L200 100' });
     expect((await ines.record(id, signed.body.version, { type: 'order.sealed' })).status).toBe(200);
     const sheet = (await ines.call('GET', `/api/orders/${id}/hand-over.json`)).body;
-    expect(sheet).toMatchObject({ kadro: 'hand-over', order: { status: 'sealed', owner: 'Petra' }, circuits: [{ feed: 'solenoid hot post', fuseA: 2, fuseColour: 'grey' }] });
+    expect(sheet).toMatchObject({
+      kadro: 'hand-over',
+      order: { status: 'sealed', owner: 'Petra' },
+      circuits: [{ feed: 'solenoid hot post', fuseA: 2, fuseColour: 'grey' }],
+    });
     const csv = (await ines.call('GET', `/api/orders/${id}/hand-over.csv`)).text.split('\r\n');
     expect(csv[0]).toBe('order,unit,identity,stage,step,status,reason,minutes,reading,value,readingUnit,low,high,verdict,by,at');
     expect(csv.some((l) => l.includes('Parked draw') && l.includes('holds'))).toBe(true);
@@ -148,7 +188,9 @@ describe('hand-over', () => {
     const late = await ines.record(id, now, { type: 'reading.taken', step: 'prove/parked', reading: 'amps', value: 1 });
     expect([late.status, late.body.detail]).toEqual([409, expect.stringMatching(/sealed/)]);
     expect((await ines.record(id, now, { type: 'addition.made', text: 'plug replaced' })).status).toBe(200);
-    expect((await ines.call('GET', `/api/orders/${id}/hand-over.json`)).body.additions).toMatchObject([{ by: 'ines', text: 'plug replaced' }]);
+    expect((await ines.call('GET', `/api/orders/${id}/hand-over.json`)).body.additions).toMatchObject([
+      { by: 'ines', text: 'plug replaced' },
+    ]);
   });
 });
 
@@ -159,7 +201,10 @@ describe('sheets', () => {
     expect((await ines.call('POST', '/api/sheets', JSON.stringify(exported))).body).toMatchObject({ changed: false, ref: { revision: 1 } });
     const changed = file();
     changed.sheet.devices[0].load.watts = 90;
-    expect((await ines.call('POST', '/api/sheets', JSON.stringify(changed))).body).toMatchObject({ changed: true, ref: { id: 'roof-bar', revision: 2 } });
+    expect((await ines.call('POST', '/api/sheets', JSON.stringify(changed))).body).toMatchObject({
+      changed: true,
+      ref: { id: 'roof-bar', revision: 2 },
+    });
     const { id } = await ines.order('Drover 4');
     const d = (await ines.call('GET', `/api/orders/${id}`)).body;
     expect(d.sheets.kits.find((k: { id: string }) => k.id === 'roof-bar').devices[0].load.watts).toBe(120);
@@ -168,32 +213,52 @@ describe('sheets', () => {
     const bad = JSON.stringify(file(), null, 2).replace('"watts": 120', '"watts": "much"');
     const r = await ines.call('POST', '/api/sheets', bad);
     expect(r.status).toBe(422);
-    expect(r.body.problems[0]).toMatchObject({ line: bad.split('\n').findIndex((l) => l.includes('much')) + 1, field: 'sheet.devices.0.load.watts' });
+    expect(r.body.problems[0]).toMatchObject({
+      line: bad.split('\n').findIndex((l) => l.includes('much')) + 1,
+      field: 'sheet.devices.0.load.watts',
+    });
   });
 });
 
 describe('finding orders', () => {
-  it.each([['1031', 'Drover 4'], ['Sanna', 'Lapwing 500'], ['sandbar', 'Sandbar 21'], ['heated grips', 'Lapwing 500'], ['TBK21077E323', 'Sandbar 21'], ['fuse box right side', 'Tern 300'], ['shuttle', 'Greenway 36']])('by “%s”', async (q, unit) => {
+  it.each([
+    ['1031', 'Drover 4'],
+    ['Sanna', 'Lapwing 500'],
+    ['sandbar', 'Sandbar 21'],
+    ['heated grips', 'Lapwing 500'],
+    ['TBK21077E323', 'Sandbar 21'],
+    ['fuse box right side', 'Tern 300'],
+    ['shuttle', 'Greenway 36'],
+  ])('by “%s”', async (q, unit) => {
     const found = (await ines.call('GET', `/api/orders?q=${encodeURIComponent(q)}`)).body as { summary: { unitName: string } }[];
     expect(found.map((o) => o.summary.unitName).join()).toContain(unit);
     expect(found.length).toBeLessThan(12);
   });
   it('takes any text without falling over', async () => {
-    for (const q of ['+-*"()~<>@', '%', "'; DROP TABLE orders; --", 'a', '12 V', 'zzzzqq']) expect((await ines.call('GET', `/api/orders?q=${encodeURIComponent(q)}`)).status).toBe(200);
+    for (const q of ['+-*"()~<>@', '%', "'; DROP TABLE orders; --", 'a', '12 V', 'zzzzqq'])
+      expect((await ines.call('GET', `/api/orders?q=${encodeURIComponent(q)}`)).status).toBe(200);
   });
 });
 
 describe('the calculation door over HTTP, and the rest of the face', () => {
   it('computes, refuses the impossible, and does not know the unknown', async () => {
     const any = new Client(shop.base);
-    expect((await any.call('POST', '/api/calc/wire.choose', { amps: 10, oneWayM: 3.048, systemV: 12, maxDropPct: 3 })).body).toMatchObject({ awg: 12, limitedBy: 'drop' });
+    expect((await any.call('POST', '/api/calc/wire.choose', { amps: 10, oneWayM: 3.048, systemV: 12, maxDropPct: 3 })).body).toMatchObject({
+      awg: 12,
+      limitedBy: 'drop',
+    });
     expect((await any.call('POST', '/api/calc/wire.choose', { amps: -1 })).body).toMatchObject({ status: 422, fields: [{ path: 'amps' }] });
     expect((await any.call('POST', '/api/calc/none', {})).status).toBe(404);
   });
   it('describes itself in OpenAPI from the same schemas', async () => {
     const doc = (await ines.call('GET', '/api/openapi.json')).body;
     expect(doc.openapi).toBe('3.1.0');
-    expect(doc.paths['/api/orders/{id}/events'].post.parameters.map((p: { name: string }) => p.name)).toEqual(['id', 'merge', 'If-Match', 'Idempotency-Key']);
+    expect(doc.paths['/api/orders/{id}/events'].post.parameters.map((p: { name: string }) => p.name)).toEqual([
+      'id',
+      'merge',
+      'If-Match',
+      'Idempotency-Key',
+    ]);
     expect(doc.paths['/api/orders'].post.requestBody.content['application/json'].schema.required).toContain('owner');
   });
   it('answers what is not there and what is too large, without stack traces, under a strict policy', async () => {
@@ -222,7 +287,15 @@ describe('the record', () => {
     expect(good.orders).toBeGreaterThan(38);
     expect(good.events).toBeGreaterThan(1000);
     const c = await createConnection(shop.url);
-    await c.query("UPDATE order_events e JOIN orders o ON o.id = e.order_id SET e.body = REPLACE(e.body, '\"value\":', '\"value\":1') WHERE o.number = 1001 AND e.type = 'reading.taken' LIMIT 1").catch(() => c.query("UPDATE order_events SET body = REPLACE(body, '\"value\":', '\"value\":1') WHERE type = 'reading.taken' AND order_id = (SELECT id FROM orders WHERE number = 1001) LIMIT 1"));
+    await c
+      .query(
+        "UPDATE order_events e JOIN orders o ON o.id = e.order_id SET e.body = REPLACE(e.body, '\"value\":', '\"value\":1') WHERE o.number = 1001 AND e.type = 'reading.taken' LIMIT 1",
+      )
+      .catch(() =>
+        c.query(
+          "UPDATE order_events SET body = REPLACE(body, '\"value\":', '\"value\":1') WHERE type = 'reading.taken' AND order_id = (SELECT id FROM orders WHERE number = 1001) LIMIT 1",
+        ),
+      );
     await c.query("UPDATE orders SET state = REPLACE(state, 'Sanna', 'Sandra') WHERE number = 1034");
     await c.end();
     const bad = await checkRecord(db);

@@ -55,7 +55,12 @@ it('nothing acknowledged is lost and nothing appears twice when server and datab
 
   const events = (await tor!.call('GET', `/api/orders/${id}/events`)).body as { seq: number; body: { type: string; text?: string } }[];
   const texts = events.filter((e) => e.body.type === 'finding.added').map((e) => e.body.text!);
-  for (const h of hands) for (const text of h.acknowledged) expect(texts.filter((t) => t === text), text).toHaveLength(1);
+  for (const h of hands)
+    for (const text of h.acknowledged)
+      expect(
+        texts.filter((t) => t === text),
+        text,
+      ).toHaveLength(1);
   expect(new Set(texts).size).toBe(texts.length);
   expect(events.map((e) => e.seq)).toEqual(events.map((_, i) => i + 1));
   const db = openDb(shop.url);

@@ -22,8 +22,19 @@ const PLACES = [
 ] as const;
 
 const railItem = {
-  display: 'flex', flexDirection: 'column', alignItems: 'center', justifyContent: 'center', gap: '3px', width: '64px', minHeight: '56px', borderRadius: 'kadro', color: 'quiet', fontSize: '13px', cursor: 'pointer',
-  '&.active': { bg: 'accentWash', color: 'ink', fontWeight: 600 }, _hover: { color: 'ink' },
+  display: 'flex',
+  flexDirection: 'column',
+  alignItems: 'center',
+  justifyContent: 'center',
+  gap: '3px',
+  width: '64px',
+  minHeight: '56px',
+  borderRadius: 'kadro',
+  color: 'quiet',
+  fontSize: '13px',
+  cursor: 'pointer',
+  '&.active': { bg: 'accentWash', color: 'ink', fontWeight: 600 },
+  _hover: { color: 'ink' },
 } as const;
 const RailLink = chakra(NavLink, { base: railItem });
 const RailButton = chakra('button', { base: { ...railItem, minHeight: '48px' } });
@@ -31,7 +42,12 @@ const RailButton = chakra('button', { base: { ...railItem, minHeight: '48px' } }
 /** The rail, the place for the screen, and what must be seen wherever one is: clashes, refusals, what waits to be sent. */
 export function Frame() {
   const session = useQuery(queries.session);
-  if (session.isPending) return <chakra.p p="32px" color="quiet">{session.failureCount ? 'Looking for the server …' : ''}</chakra.p>;
+  if (session.isPending)
+    return (
+      <chakra.p p="32px" color="quiet">
+        {session.failureCount ? 'Looking for the server …' : ''}
+      </chakra.p>
+    );
   if (session.isError)
     return (
       <chakra.main p="32px">
@@ -56,7 +72,16 @@ function Inside() {
   const [scheme, setScheme] = useState<Scheme>(currentScheme);
   useLive();
   useEffect(() => void outbox.pump(), [outbox]);
-  const go = useMemo(() => ({ f: () => navigate('/floor'), o: () => navigate('/orders'), s: () => navigate('/sheets'), t: () => navigate('/tools'), h: () => navigate('/shop') }), [navigate]);
+  const go = useMemo(
+    () => ({
+      f: () => navigate('/floor'),
+      o: () => navigate('/orders'),
+      s: () => navigate('/sheets'),
+      t: () => navigate('/tools'),
+      h: () => navigate('/shop'),
+    }),
+    [navigate],
+  );
   useGoKeys(go);
   useKeys({ '?': () => setKeysOpen(true), '/': () => navigate('/orders', { state: { search: true } }) });
   const flip = () => {
@@ -71,7 +96,17 @@ function Inside() {
   };
   return (
     <chakra.div display="grid" gridTemplateColumns="76px minmax(0, 1fr)" height="100%">
-      <chakra.nav aria-label="Places" borderRightWidth="1px" borderColor="rule" display="flex" flexDirection="column" alignItems="center" py="10px" gap="4px" overflowY="auto">
+      <chakra.nav
+        aria-label="Places"
+        borderRightWidth="1px"
+        borderColor="rule"
+        display="flex"
+        flexDirection="column"
+        alignItems="center"
+        py="10px"
+        gap="4px"
+        overflowY="auto"
+      >
         <img src="/mark.svg" alt="Kadro" width={36} height={36} style={{ marginBottom: 8 }} />
         {PLACES.map(({ to, word, Icon }) => (
           <RailLink key={to} to={to}>
@@ -135,7 +170,18 @@ function Notices() {
   const waiting = pending.filter((p) => p.state === 'waiting').length;
   const away = !useReachable() && waiting > 0;
   return (
-    <chakra.div position="absolute" bottom="12px" left="12px" right="12px" display="flex" flexDirection="column" gap="8px" pointerEvents="none" zIndex={20} aria-live="polite">
+    <chakra.div
+      position="absolute"
+      bottom="12px"
+      left="12px"
+      right="12px"
+      display="flex"
+      flexDirection="column"
+      gap="8px"
+      pointerEvents="none"
+      zIndex={20}
+      aria-live="polite"
+    >
       {away && (
         <Bar>
           <span>
@@ -146,7 +192,8 @@ function Notices() {
       {clashes.map((c) => (
         <Bar key={c.key} tone="fails">
           <chakra.div flex="1">
-            <b>Changed meanwhile.</b> {c.clash!.theirs.map((t) => `${t.by}: ${say(t.says as EventBody)}`).join('; ')}. Yours: {sayCommand(c.command)}.
+            <b>Changed meanwhile.</b> {c.clash!.theirs.map((t) => `${t.by}: ${say(t.says as EventBody)}`).join('; ')}. Yours:{' '}
+            {sayCommand(c.command)}.
           </chakra.div>
           <Act look="main" onClick={() => outbox.resolve(c.key, true)}>
             Record mine too
@@ -177,7 +224,22 @@ function sayCommand(c: { type: string }): string {
 
 function Bar({ tone = 'quiet', children }: { tone?: 'fails' | 'quiet'; children: React.ReactNode }) {
   return (
-    <chakra.div role={tone === 'fails' ? 'alert' : 'status'} pointerEvents="auto" alignSelf="center" maxW="820px" display="flex" alignItems="center" gap="12px" bg="raised" borderWidth="2px" borderColor={tone === 'fails' ? 'fails' : 'quiet'} borderRadius="kadro" px="16px" py="8px" boxShadow="0 6px 24px rgba(0,0,0,.18)">
+    <chakra.div
+      role={tone === 'fails' ? 'alert' : 'status'}
+      pointerEvents="auto"
+      alignSelf="center"
+      maxW="820px"
+      display="flex"
+      alignItems="center"
+      gap="12px"
+      bg="raised"
+      borderWidth="2px"
+      borderColor={tone === 'fails' ? 'fails' : 'quiet'}
+      borderRadius="kadro"
+      px="16px"
+      py="8px"
+      boxShadow="0 6px 24px rgba(0,0,0,.18)"
+    >
       {children}
     </chakra.div>
   );

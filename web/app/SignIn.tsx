@@ -37,10 +37,23 @@ export function SignIn() {
         </chakra.div>
         <chakra.div display="grid" gap="14px">
           <Labelled label="Name" id="name" error={formState.errors.name?.message}>
-            <Entry id="name" autoComplete="username" autoCapitalize="none" autoFocus {...register('name')} aria-invalid={!!formState.errors.name} />
+            <Entry
+              id="name"
+              autoComplete="username"
+              autoCapitalize="none"
+              autoFocus
+              {...register('name')}
+              aria-invalid={!!formState.errors.name}
+            />
           </Labelled>
           <Labelled label="Password" id="password" error={formState.errors.password?.message}>
-            <Entry id="password" type="password" autoComplete="current-password" {...register('password')} aria-invalid={!!formState.errors.password} />
+            <Entry
+              id="password"
+              type="password"
+              autoComplete="current-password"
+              {...register('password')}
+              aria-invalid={!!formState.errors.password}
+            />
           </Labelled>
           {trouble && (
             <chakra.p role="alert" color="fails">

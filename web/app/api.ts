@@ -1,4 +1,4 @@
-import type { OrderSummary } from '#core/order/summary';
+import type { ListedOrder } from '#core/order/summary';
 import type { OrderEvent } from '#model/event';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
@@ -13,7 +13,13 @@ export class Trouble extends Error {
   constructor(
     readonly status: number,
     message: string,
-    readonly body: { fields?: { path: string; message: string }[]; stale?: boolean; current?: Order; clashing?: Pick<OrderEvent, 'seq' | 'at' | 'by' | 'body'>[]; problems?: { line: number; field: string; message: string }[] } = {},
+    readonly body: {
+      fields?: { path: string; message: string }[];
+      stale?: boolean;
+      current?: Order;
+      clashing?: Pick<OrderEvent, 'seq' | 'at' | 'by' | 'body'>[];
+      problems?: { line: number; field: string; message: string }[];
+    } = {},
   ) {
     super(message);
   }
@@ -23,12 +29,22 @@ export class Trouble extends Error {
   }
 }
 
-export async function call<T>(path: string, init: { method?: string; json?: unknown; text?: string; headers?: Record<string, string>; signal?: AbortSignal } = {}): Promise<T> {
+export async function call<T>(
+  path: string,
+  init: { method?: string; json?: unknown; text?: string; headers?: Record<string, string>; signal?: AbortSignal } = {},
+): Promise<T> {
   let res: Response;
   try {
     res = await fetch(path, {
       method: init.method ?? (init.json !== undefined || init.text !== undefined ? 'POST' : 'GET'),
-      headers: { ...(init.json !== undefined ? { 'Content-Type': 'application/json' } : init.text !== undefined ? { 'Content-Type': 'text/plain' } : {}), ...init.headers },
+      headers: {
+        ...(init.json !== undefined
+          ? { 'Content-Type': 'application/json' }
+          : init.text !== undefined
+            ? { 'Content-Type': 'text/plain' }
+            : {}),
+        ...init.headers,
+      },
       body: init.json !== undefined ? JSON.stringify(init.json) : init.text,
       signal: init.signal,
     });
@@ -43,20 +59,15 @@ export async function call<T>(path: string, init: { method?: string; json?: unkn
   } catch {
     body = null;
   }
-  if (!res.ok) throw new Trouble(res.status, (body as { detail?: string } | null)?.detail ?? `The server answered ${res.status}.`, (body ?? {}) as Trouble['body']);
+  if (!res.ok)
+    throw new Trouble(
+      res.status,
+      (body as { detail?: string } | null)?.detail ?? `The server answered ${res.status}.`,
+      (body ?? {}) as Trouble['body'],
+    );
   return body as T;
 }
 
-export interface ListedOrder {
-  id: string;
-  number: number;
-  version: number;
-  status: 'open' | 'sealed';
-  promisedAt: string;
-  updatedAt: string;
-  summary: OrderSummary;
-  matches?: { at: string; by: string; says: string }[];
-}
 export interface Dossier {
   order: Order;
   sheets: Sheets;
@@ -82,6 +93,9 @@ export const queries = {
   people: { queryKey: ['people'], queryFn: () => call<Person[]>('/api/people'), staleTime: 60_000 },
   settings: { queryKey: ['settings'], queryFn: () => call<Settings>('/api/settings'), staleTime: 60_000 },
   order: (id: string) => ({ queryKey: ['order', id], queryFn: () => call<Dossier>(`/api/orders/${id}`) }),
-  events: (id: string) => ({ queryKey: ['events', id], queryFn: () => call<(OrderEvent & { says: string })[]>(`/api/orders/${id}/events`) }),
+  events: (id: string) => ({
+    queryKey: ['events', id],
+    queryFn: () => call<(OrderEvent & { says: string })[]>(`/api/orders/${id}/events`),
+  }),
   search: (q: string) => ({ queryKey: ['orders', q], queryFn: () => call<ListedOrder[]>(`/api/orders?q=${encodeURIComponent(q)}`) }),
 };

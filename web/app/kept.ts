@@ -22,7 +22,10 @@ export function writeKept(key: string, value: unknown): void {
 
 /** Text that is being typed and survives a reload, a lost network or a dead server, until it is dropped. */
 export function useDraft(key: string): [string | null, (v: string | null) => void] {
-  const [held, setHeld] = useState<{ key: string; value: string | null }>(() => ({ key, value: readKept<string | null>(`draft.${key}`, null) }));
+  const [held, setHeld] = useState<{ key: string; value: string | null }>(() => ({
+    key,
+    value: readKept<string | null>(`draft.${key}`, null),
+  }));
   const value = held.key === key ? held.value : readKept<string | null>(`draft.${key}`, null);
   const set = useCallback(
     (v: string | null) => {

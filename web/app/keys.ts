@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
 
-const isTyping = (t: EventTarget | null) => t instanceof HTMLElement && (t.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(t.tagName));
+const isTyping = (t: EventTarget | null) =>
+  t instanceof HTMLElement && (t.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(t.tagName));
 
 /** The keys there are, as the list behind `?` shows them. */
 export const KEY_LIST: [string, string][] = [
@@ -10,6 +11,7 @@ export const KEY_LIST: [string, string][] = [
   ['1 – 8', 'stations of an order'],
   ['j k', 'down and up a list'],
   ['Enter', 'open'],
+  ['e', 'change: to the first field'],
   ['n', 'step done, next'],
   ['b', 'step back'],
   ['space', 'clock on, clock off'],
@@ -28,7 +30,11 @@ export function useKeys(keys: Record<string, ((e: KeyboardEvent) => void) | unde
       if (e.ctrlKey || e.metaKey || e.altKey || isTyping(e.target) || document.querySelector('[role=dialog][data-state=open]')) return;
       const key = e.key === ' ' ? 'space' : e.key;
       const act = held.current[key];
-      if (!act || (key === 'space' || key === 'Enter' ? e.target instanceof HTMLElement && /^(BUTTON|A|SUMMARY)$/.test(e.target.tagName) : false)) return;
+      if (
+        !act ||
+        (key === 'space' || key === 'Enter' ? e.target instanceof HTMLElement && /^(BUTTON|A|SUMMARY)$/.test(e.target.tagName) : false)
+      )
+        return;
       e.preventDefault();
       act(e);
     };

@@ -79,12 +79,19 @@ export class Outbox {
 
   /** Drops what the order as read back already holds. */
   settle(order: string, version: number): void {
-    if (this.items.some((p) => p.order === order && p.state === 'sent' && p.version! <= version)) this.change(this.items.filter((p) => !(p.order === order && p.state === 'sent' && p.version! <= version)));
+    if (this.items.some((p) => p.order === order && p.state === 'sent' && p.version! <= version))
+      this.change(this.items.filter((p) => !(p.order === order && p.state === 'sent' && p.version! <= version)));
   }
 
   /** The person chose in a clash: send theirs on the newest version, or drop it. */
   resolve(key: string, keepMine: boolean): void {
-    this.change(keepMine ? this.items.map((p) => (p.key === key ? { ...p, key: crypto.randomUUID(), state: 'waiting', onVersion: p.clash!.current, clash: undefined } : p)) : this.items.filter((p) => p.key !== key));
+    this.change(
+      keepMine
+        ? this.items.map((p) =>
+            p.key === key ? { ...p, key: crypto.randomUUID(), state: 'waiting', onVersion: p.clash!.current, clash: undefined } : p,
+          )
+        : this.items.filter((p) => p.key !== key),
+    );
     void this.pump();
   }
 
@@ -98,7 +105,10 @@ export class Outbox {
         const p = this.items.find((x) => x.state === 'waiting' && !stuck.has(x.order));
         if (!p) return;
         try {
-          const { version } = await call<{ version: number }>(`/api/orders/${p.order}/events?merge=yes`, { json: p.command, headers: { 'If-Match': `"${p.onVersion}"`, 'Idempotency-Key': p.key } });
+          const { version } = await call<{ version: number }>(`/api/orders/${p.order}/events?merge=yes`, {
+            json: p.command,
+            headers: { 'If-Match': `"${p.onVersion}"`, 'Idempotency-Key': p.key },
+          });
           this.wait = 500;
           this.reach(true);
           this.change(this.items.map((x) => (x.key === p.key ? { ...x, state: 'sent', version } : x)));
@@ -122,7 +132,11 @@ export class Outbox {
           }
           if (e.status === 409 && e.body.stale) {
             const theirs = (e.body.clashing ?? []).map((c) => ({ by: c.by, says: c.body }));
-            this.change(this.items.map((x) => (x.key === p.key ? { ...x, state: 'clash', clash: { message: e.message, theirs, current: e.body.current!.version } } : x)));
+            this.change(
+              this.items.map((x) =>
+                x.key === p.key ? { ...x, state: 'clash', clash: { message: e.message, theirs, current: e.body.current!.version } } : x,
+              ),
+            );
           } else {
             this.change(this.items.filter((x) => x.key !== p.key));
             this.tell(e.message);

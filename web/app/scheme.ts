@@ -2,7 +2,8 @@ import { readKept, writeKept } from './kept';
 
 export type Scheme = 'light' | 'dark';
 
-export const currentScheme = (): Scheme => readKept<Scheme | null>('scheme', null) ?? (window.matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light');
+export const currentScheme = (): Scheme =>
+  readKept<Scheme | null>('scheme', null) ?? (window.matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light');
 
 /** Puts the light or dark scheme on the page and remembers it on this device. */
 export function putScheme(s: Scheme, remember: boolean): void {

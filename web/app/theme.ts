@@ -11,7 +11,9 @@ export const system = createSystem(
       body: { bg: 'paper', color: 'ink', fontFamily: 'body', fontSize: '16px', lineHeight: 1.4 },
       '*:focus-visible': { outline: '3px solid {colors.accent}', outlineOffset: '2px' },
       'h1, h2, h3': { fontWeight: 700, lineHeight: 1.2 },
-      '*, *::before, *::after': { '@media (prefers-reduced-motion: reduce)': { animation: 'none !important', transition: 'none !important' } },
+      '*, *::before, *::after': {
+        '@media (prefers-reduced-motion: reduce)': { animation: 'none !important', transition: 'none !important' },
+      },
     },
     theme: {
       tokens: {

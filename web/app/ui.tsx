@@ -4,8 +4,19 @@ import { useEffect, useState, type ReactNode } from 'react';
 /** A button. `main` is the one thing to do here; `plain` the rest; `quiet` has no frame; `grave` cannot be taken back. */
 export const Act = chakra('button', {
   base: {
-    display: 'inline-flex', alignItems: 'center', justifyContent: 'center', gap: '8px', minHeight: '40px', px: '14px', borderRadius: 'kadro', borderWidth: '1px', borderStyle: 'solid',
-    fontWeight: 600, cursor: 'pointer', whiteSpace: 'nowrap', _disabled: { opacity: 0.5, cursor: 'not-allowed' },
+    display: 'inline-flex',
+    alignItems: 'center',
+    justifyContent: 'center',
+    gap: '8px',
+    minHeight: '40px',
+    px: '14px',
+    borderRadius: 'kadro',
+    borderWidth: '1px',
+    borderStyle: 'solid',
+    fontWeight: 600,
+    cursor: 'pointer',
+    whiteSpace: 'nowrap',
+    _disabled: { opacity: 0.5, cursor: 'not-allowed' },
   },
   variants: {
     look: {
@@ -21,18 +32,43 @@ export const Act = chakra('button', {
 });
 
 const entry = {
-  width: '100%', minHeight: '40px', px: '10px', borderRadius: 'kadro', borderWidth: '1px', borderStyle: 'solid', borderColor: 'quiet', bg: 'raised', color: 'ink', fontSize: '16px',
-  _placeholder: { color: 'quiet' }, _invalid: { borderColor: 'fails', borderWidth: '2px' }, _disabled: { opacity: 0.6 },
+  width: '100%',
+  minHeight: '40px',
+  px: '10px',
+  borderRadius: 'kadro',
+  borderWidth: '1px',
+  borderStyle: 'solid',
+  borderColor: 'quiet',
+  bg: 'raised',
+  color: 'ink',
+  fontSize: '16px',
+  _placeholder: { color: 'quiet' },
+  _invalid: { borderColor: 'fails', borderWidth: '2px' },
+  _disabled: { opacity: 0.6 },
 } as const;
 export const Entry = chakra('input', { base: entry });
 export const Choice = chakra('select', { base: entry });
 export const Lines = chakra('textarea', { base: { ...entry, py: '8px', minHeight: '72px', resize: 'vertical' } });
 
 /** A raised sheet on the paper, edged by a thin rule. */
-export const Sheet = chakra('section', { base: { bg: 'raised', borderWidth: '1px', borderColor: 'rule', borderRadius: 'kadro', p: '16px' } });
+export const Sheet = chakra('section', {
+  base: { bg: 'raised', borderWidth: '1px', borderColor: 'rule', borderRadius: 'kadro', p: '16px' },
+});
 
 /** A label above what it names, with what is wrong or worked out beneath. */
-export function Labelled({ label, error, note, children, id }: { label: string; error?: string | null; note?: ReactNode; children: ReactNode; id: string }) {
+export function Labelled({
+  label,
+  error,
+  note,
+  children,
+  id,
+}: {
+  label: string;
+  error?: string | null;
+  note?: ReactNode;
+  children: ReactNode;
+  id: string;
+}) {
   return (
     <chakra.div minW={0}>
       <chakra.label htmlFor={id} display="block" fontSize="14px" color="quiet" mb="4px">
@@ -53,7 +89,14 @@ export function Labelled({ label, error, note, children, id }: { label: string; 
 }
 
 /** Asks for a reason in a dialog, and keeps what was typed when it is closed by mistake. */
-export function ReasonDialog(p: { open: boolean; title: string; text?: string; action: string; onClose: () => void; onReason: (reason: string) => void }) {
+export function ReasonDialog(p: {
+  open: boolean;
+  title: string;
+  text?: string;
+  action: string;
+  onClose: () => void;
+  onReason: (reason: string) => void;
+}) {
   const [reason, setReason] = useState('');
   useEffect(() => setReason(''), [p.title]);
   return (

@@ -37,7 +37,19 @@ const TONE = { holds: 'holds', tight: 'tight', fails: 'fails', unknown: 'unknown
 const NAME: Record<ViewName, string> = { side: 'from its right', top: 'from above' };
 
 /** The scaled drawing that carries an order, with a station's layer of marks and wires on it. */
-export function UnitDrawing({ model, views = ['side', 'top'], marks = [], wires = [], height = 210 }: { model: UnitModel; views?: ViewName[]; marks?: PlaceMark[]; wires?: WirePath[]; height?: number }) {
+export function UnitDrawing({
+  model,
+  views = ['side', 'top'],
+  marks = [],
+  wires = [],
+  height = 210,
+}: {
+  model: UnitModel;
+  views?: ViewName[];
+  marks?: PlaceMark[];
+  wires?: WirePath[];
+  height?: number;
+}) {
   const drawn = useMemo(() => views.map((v) => unitView(model, v)), [model, views.join()]); // eslint-disable-line react-hooks/exhaustive-deps
   const place = useMemo(() => new Map(model.places.map((p) => [p.id, p])), [model]);
   return (
@@ -48,28 +60,83 @@ export function UnitDrawing({ model, views = ['side', 'top'], marks = [], wires 
         const spread = spreadMarks(marks, (id) => (place.get(id) ? v.at(place.get(id)!) : null), mm);
         return (
           <chakra.figure key={v.name} m={0} minW={0}>
-            <chakra.svg viewBox={`${v.box.x} ${v.box.y} ${v.box.w} ${v.box.h}`} width="100%" height={`${height}px`} role="img" aria-label={`${model.maker} ${model.name} seen ${NAME[v.name]}`}>
+            <chakra.svg
+              viewBox={`${v.box.x} ${v.box.y} ${v.box.w} ${v.box.h}`}
+              width="100%"
+              height={`${height}px`}
+              role="img"
+              aria-label={`${model.maker} ${model.name} seen ${NAME[v.name]}`}
+            >
               {v.shapes.map((s, i) => {
                 const st = STYLE[s.role];
-                return <chakra.path key={i} d={s.d} fill={st.fill ?? 'none'} stroke={st.stroke} strokeWidth={st.width} strokeDasharray={st.dash} strokeLinejoin="round" strokeLinecap="round" vectorEffect="non-scaling-stroke" />;
+                return (
+                  <chakra.path
+                    key={i}
+                    d={s.d}
+                    fill={st.fill ?? 'none'}
+                    stroke={st.stroke}
+                    strokeWidth={st.width}
+                    strokeDasharray={st.dash}
+                    strokeLinejoin="round"
+                    strokeLinecap="round"
+                    vectorEffect="non-scaling-stroke"
+                  />
+                );
               })}
               {wires.map((w) => {
-                const d = w.places.map((id) => place.get(id)).filter((p) => p !== undefined).map((p, i) => `${i ? 'L' : 'M'}${v.at(p).join(' ')}`).join('');
+                const d = w.places
+                  .map((id) => place.get(id))
+                  .filter((p) => p !== undefined)
+                  .map((p, i) => `${i ? 'L' : 'M'}${v.at(p).join(' ')}`)
+                  .join('');
                 return (
                   <Fragment key={w.id}>
-                    <chakra.path d={d} fill="none" stroke="ink" strokeWidth={w.on ? '6px' : '3.4px'} strokeLinejoin="round" vectorEffect="non-scaling-stroke" opacity={w.on === false ? 0.35 : 1} />
-                    <path d={d} fill="none" stroke={wireFill(w.colour)} strokeWidth={w.on ? 3.6 : 1.8} strokeLinejoin="round" vectorEffect="non-scaling-stroke" opacity={w.on === false ? 0.35 : 1} />
+                    <chakra.path
+                      d={d}
+                      fill="none"
+                      stroke="ink"
+                      strokeWidth={w.on ? '6px' : '3.4px'}
+                      strokeLinejoin="round"
+                      vectorEffect="non-scaling-stroke"
+                      opacity={w.on === false ? 0.35 : 1}
+                    />
+                    <path
+                      d={d}
+                      fill="none"
+                      stroke={wireFill(w.colour)}
+                      strokeWidth={w.on ? 3.6 : 1.8}
+                      strokeLinejoin="round"
+                      vectorEffect="non-scaling-stroke"
+                      opacity={w.on === false ? 0.35 : 1}
+                    />
                   </Fragment>
                 );
               })}
               {spread.map(({ mark, at: [x, y], from }, i) => (
                 <chakra.g key={i} color={TONE[mark.tone ?? 'accent']} cursor={mark.onPick ? 'pointer' : undefined} onClick={mark.onPick}>
                   <title>{mark.title}</title>
-                  {(from[0] !== x || from[1] !== y) && <path d={`M${from[0]} ${from[1]}L${x} ${y}`} stroke="currentColor" strokeWidth="1.2" vectorEffect="non-scaling-stroke" />}
-                  {mark.on && <circle cx={x} cy={y} r={15 * mm} fill="none" stroke="currentColor" strokeWidth="3" vectorEffect="non-scaling-stroke" />}
+                  {(from[0] !== x || from[1] !== y) && (
+                    <path
+                      d={`M${from[0]} ${from[1]}L${x} ${y}`}
+                      stroke="currentColor"
+                      strokeWidth="1.2"
+                      vectorEffect="non-scaling-stroke"
+                    />
+                  )}
+                  {mark.on && (
+                    <circle cx={x} cy={y} r={15 * mm} fill="none" stroke="currentColor" strokeWidth="3" vectorEffect="non-scaling-stroke" />
+                  )}
                   <circle cx={x} cy={y} r={(mark.text ? 9.5 : 5) * mm} fill="currentColor" />
                   {mark.text && (
-                    <chakra.text x={x} y={y + 4.4 * mm} textAnchor="middle" fontSize={`${12.5 * mm}px`} fontWeight={700} fill="raised" fontFamily="body">
+                    <chakra.text
+                      x={x}
+                      y={y + 4.4 * mm}
+                      textAnchor="middle"
+                      fontSize={`${12.5 * mm}px`}
+                      fontWeight={700}
+                      fill="raised"
+                      fontFamily="body"
+                    >
                       {mark.text}
                     </chakra.text>
                   )}
@@ -111,7 +178,15 @@ export function Silhouette({ model, width = 72, height = 40 }: { model: UnitMode
       {v.shapes
         .filter((s) => s.role !== 'ghost' && s.role !== 'detail')
         .map((s, i) => (
-          <chakra.path key={i} d={s.d} fill={STYLE[s.role].fill ?? 'none'} stroke="ink" strokeWidth="1.3px" vectorEffect="non-scaling-stroke" strokeLinejoin="round" />
+          <chakra.path
+            key={i}
+            d={s.d}
+            fill={STYLE[s.role].fill ?? 'none'}
+            stroke="ink"
+            strokeWidth="1.3px"
+            vectorEffect="non-scaling-stroke"
+            strokeLinejoin="round"
+          />
         ))}
     </chakra.svg>
   );

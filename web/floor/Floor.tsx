@@ -4,7 +4,8 @@ import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { STATIONS, type Station } from '#model/order';
-import { queries, type ListedOrder } from '../app/api';
+import type { ListedOrder } from '#core/order/summary';
+import { queries } from '../app/api';
 import { useKeys } from '../app/keys';
 import { Act } from '../app/ui';
 import { Silhouette } from '../drawing/UnitDrawing';
@@ -70,7 +71,16 @@ function Bay({ o, on, drawing }: { o: ListedOrder; on: boolean; drawing?: Parame
   return (
     <chakra.li borderTopWidth="1px" borderColor="rule" _first={{ borderTopWidth: 0 }} bg={on ? 'accentWash' : undefined}>
       <Link to={`/orders/${o.id}/${s.station}`}>
-        <chakra.span display="grid" gridTemplateColumns="104px minmax(170px, 1.2fr) minmax(150px, 1.4fr) 132px 150px" gap="14px" alignItems="center" py="8px" px="8px" minH="72px" _hover={{ bg: 'raised' }}>
+        <chakra.span
+          display="grid"
+          gridTemplateColumns="104px minmax(170px, 1.2fr) minmax(150px, 1.4fr) 132px 150px"
+          gap="14px"
+          alignItems="center"
+          py="8px"
+          px="8px"
+          minH="72px"
+          _hover={{ bg: 'raised' }}
+        >
           {drawing ? <Silhouette model={drawing} width={104} height={56} /> : <span />}
           <chakra.span minW={0}>
             <chakra.b display="block">{s.unitName}</chakra.b>
@@ -91,7 +101,11 @@ function Bay({ o, on, drawing }: { o: ListedOrder; on: boolean; drawing?: Parame
               {late && ', late'}
             </chakra.span>
             <chakra.span color="quiet" fontSize="14px">
-              {s.minutes.planned ? (left > 0 && s.station !== 'handover' ? `${Math.round(left)} min of work left` : 'work done') : 'nothing planned'}
+              {s.minutes.planned
+                ? left > 0 && s.station !== 'handover'
+                  ? `${Math.round(left)} min of work left`
+                  : 'work done'
+                : 'nothing planned'}
             </chakra.span>
           </chakra.span>
         </chakra.span>

@@ -7,12 +7,33 @@ import type { Margin, Verdict } from '#model/common';
  * What is used of a limit: a track with a tick at the limit and a fill for what is used, hatched past the tick. With
  * `atLeast` the figure must reach the tick, and what is lacking is hatched.
  */
-export function MarginBar({ margin, verdict, atLeast = false, label, width = '100%', show }: { margin: Margin; verdict: Verdict; atLeast?: boolean; label: string; width?: string; show?: (x: number) => string }) {
+export function MarginBar({
+  margin,
+  verdict,
+  atLeast = false,
+  label,
+  width = '100%',
+  show,
+}: {
+  margin: Margin;
+  verdict: Verdict;
+  atLeast?: boolean;
+  label: string;
+  width?: string;
+  show?: (x: number) => string;
+}) {
   const hatch = useId();
   const { used, limit, unit } = margin;
   const say = show ?? ((x: number) => figure(x));
   const colour = verdict === 'holds' ? 'holds' : verdict === 'tight' ? 'tight' : verdict === 'fails' ? 'fails' : 'unknown';
-  const text = used === null ? `? of ${limit === null ? '?' : say(limit)} ${unit}` : limit === null ? `${say(used)} ${unit}` : atLeast ? `${say(used)} ${unit}, ${say(limit)} wanted` : `${say(used)} of ${say(limit)} ${unit}`;
+  const text =
+    used === null
+      ? `? of ${limit === null ? '?' : say(limit)} ${unit}`
+      : limit === null
+        ? `${say(used)} ${unit}`
+        : atLeast
+          ? `${say(used)} ${unit}, ${say(limit)} wanted`
+          : `${say(used)} of ${say(limit)} ${unit}`;
   const top = Math.max(used ?? 0, limit ?? 0, 1e-9) * 1.12;
   const [u, l] = [used === null ? 0 : (Math.max(0, used) / top) * 100, limit === null ? null : (Math.max(0, limit) / top) * 100];
   const plain = l === null ? u : Math.min(u, l);
@@ -20,7 +41,15 @@ export function MarginBar({ margin, verdict, atLeast = false, label, width = '10
   const overFrom = atLeast ? u : (l ?? 0);
   return (
     <chakra.div width={width} minW={0} role="img" aria-label={`${label}: ${text}`}>
-      <chakra.svg viewBox="0 0 100 14" preserveAspectRatio="none" width="100%" height="14px" display="block" color={colour} overflow="visible">
+      <chakra.svg
+        viewBox="0 0 100 14"
+        preserveAspectRatio="none"
+        width="100%"
+        height="14px"
+        display="block"
+        color={colour}
+        overflow="visible"
+      >
         <defs>
           <pattern id={hatch} width="1.6" height="14" patternUnits="userSpaceOnUse" patternTransform="skewX(-20)">
             <rect width="0.8" height="14" fill="currentColor" />

@@ -8,7 +8,13 @@ export function SumLines({ lines }: { lines: SumLine[] }) {
     <chakra.table width="100%" fontSize="15px" borderCollapse="collapse">
       <tbody>
         {lines.map((l, i) => (
-          <chakra.tr key={i} borderTopWidth={l.kind === 'result' ? '2px' : i ? '1px' : 0} borderColor={l.kind === 'result' ? 'ink' : 'rule'} fontWeight={l.kind === 'result' ? 700 : 400} color={l.kind === 'note' ? 'quiet' : 'ink'}>
+          <chakra.tr
+            key={i}
+            borderTopWidth={l.kind === 'result' ? '2px' : i ? '1px' : 0}
+            borderColor={l.kind === 'result' ? 'ink' : 'rule'}
+            fontWeight={l.kind === 'result' ? 700 : 400}
+            color={l.kind === 'note' ? 'quiet' : 'ink'}
+          >
             <chakra.td py="5px" pr="12px">
               {l.label}
               {l.source && (
@@ -17,7 +23,14 @@ export function SumLines({ lines }: { lines: SumLine[] }) {
                 </chakra.span>
               )}
             </chakra.td>
-            <chakra.td py="5px" textAlign="right" fontFamily="mono" whiteSpace="nowrap" verticalAlign="top" fontVariantNumeric="tabular-nums">
+            <chakra.td
+              py="5px"
+              textAlign="right"
+              fontFamily="mono"
+              whiteSpace="nowrap"
+              verticalAlign="top"
+              fontVariantNumeric="tabular-nums"
+            >
               {typeof l.value === 'number' ? figure(l.value, 4) : l.value} {l.unit}
             </chakra.td>
           </chakra.tr>

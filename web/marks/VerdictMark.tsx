@@ -17,15 +17,45 @@ const LETTER: Record<Verdict, string> = { holds: 'H', tight: 'T', fails: 'F', un
 export function VerdictMark({ verdict, size = 22, word = false }: { verdict: Verdict | null; size?: number; word?: boolean }) {
   if (!verdict)
     return (
-      <chakra.svg viewBox="0 0 24 24" width={`${size}px`} height={`${size}px`} flex="none" color="rule" aria-label="nothing judged yet" role="img">
+      <chakra.svg
+        viewBox="0 0 24 24"
+        width={`${size}px`}
+        height={`${size}px`}
+        flex="none"
+        color="rule"
+        aria-label="nothing judged yet"
+        role="img"
+      >
         <path d="M5 12H19" stroke="currentColor" strokeWidth="2" />
       </chakra.svg>
     );
   return (
     <chakra.span display="inline-flex" alignItems="center" gap="8px" color={VERDICT_COLOUR[verdict]} fontWeight={700} flex="none">
-      <svg viewBox="0 0 24 24" width={size} height={size} role="img" aria-label={word ? undefined : VERDICT_WORD[verdict]} aria-hidden={word || undefined}>
-        <path d={OUTLINE[verdict]} fill={verdict === 'holds' ? 'currentColor' : 'none'} stroke="currentColor" strokeWidth="2.4" strokeDasharray={verdict === 'unknown' ? '4 3' : undefined} />
-        <chakra.text as="text" x="12" y="17.4" textAnchor="middle" fontSize="15px" fontWeight={700} fill={verdict === 'holds' ? 'raised' : 'currentColor'} fontFamily="body">
+      <svg
+        viewBox="0 0 24 24"
+        width={size}
+        height={size}
+        role="img"
+        aria-label={word ? undefined : VERDICT_WORD[verdict]}
+        aria-hidden={word || undefined}
+      >
+        <path
+          d={OUTLINE[verdict]}
+          fill={verdict === 'holds' ? 'currentColor' : 'none'}
+          stroke="currentColor"
+          strokeWidth="2.4"
+          strokeDasharray={verdict === 'unknown' ? '4 3' : undefined}
+        />
+        <chakra.text
+          as="text"
+          x="12"
+          y="17.4"
+          textAnchor="middle"
+          fontSize="15px"
+          fontWeight={700}
+          fill={verdict === 'holds' ? 'raised' : 'currentColor'}
+          fontFamily="body"
+        >
           {LETTER[verdict]}
         </chakra.text>
       </svg>

@@ -1,7 +1,21 @@
 import { chakra } from '@chakra-ui/react';
 
 /** Drawn colours of the letters of IEC 60757. */
-const FILL: Record<string, string> = { BK: '#1c1c1c', BN: '#7a4a21', RD: '#c62f24', OG: '#e07b1a', YE: '#efcd2f', GN: '#2b8a48', BU: '#2a62b8', VT: '#7b46a5', GY: '#8c9196', WH: '#ffffff', PK: '#e69ab0', TQ: '#3db5b0', GNYE: '#2b8a48' };
+const FILL: Record<string, string> = {
+  BK: '#1c1c1c',
+  BN: '#7a4a21',
+  RD: '#c62f24',
+  OG: '#e07b1a',
+  YE: '#efcd2f',
+  GN: '#2b8a48',
+  BU: '#2a62b8',
+  VT: '#7b46a5',
+  GY: '#8c9196',
+  WH: '#ffffff',
+  PK: '#e69ab0',
+  TQ: '#3db5b0',
+  GNYE: '#2b8a48',
+};
 
 export const wireFill = (colour: string): string => FILL[colour.split('/')[0]!] ?? '#888';
 
@@ -20,7 +34,20 @@ export function WireSwatch({ colour, width = 44 }: { colour: string; width?: num
   );
 }
 
-const FUSE_FILL: Record<string, string> = { black: '#222', grey: '#8c9196', violet: '#7b46a5', pink: '#e69ab0', tan: '#c9a878', brown: '#7a4a21', red: '#c62f24', blue: '#2a62b8', yellow: '#efcd2f', clear: '#f4f4f4', green: '#2b8a48', orange: '#e07b1a' };
+const FUSE_FILL: Record<string, string> = {
+  black: '#222',
+  grey: '#8c9196',
+  violet: '#7b46a5',
+  pink: '#e69ab0',
+  tan: '#c9a878',
+  brown: '#7a4a21',
+  red: '#c62f24',
+  blue: '#2a62b8',
+  yellow: '#efcd2f',
+  clear: '#f4f4f4',
+  green: '#2b8a48',
+  orange: '#e07b1a',
+};
 
 /** A blade fuse in its colour, with its rating and the colour's name. */
 export function FuseMark({ ratingA, colour }: { ratingA: number; colour: string }) {

@@ -7,7 +7,19 @@ import { Entry, Labelled } from '../app/ui';
  * One figure or word of an order, typed in place: recorded on Enter or on leaving, kept as a draft until then, with what is
  * wrong said beneath. `read` turns text into the value or throws with a message; null leaves it as it was.
  */
-export function EditField<T>(p: { id: string; draft: string; label: string; value: string; read: (text: string) => T; save: (value: T) => boolean; note?: (text: string) => ReactNode; mono?: boolean; type?: string; disabled?: boolean; placeholder?: string }) {
+export function EditField<T>(p: {
+  id: string;
+  draft: string;
+  label: string;
+  value: string;
+  read: (text: string) => T;
+  save: (value: T) => boolean;
+  note?: (text: string) => ReactNode;
+  mono?: boolean;
+  type?: string;
+  disabled?: boolean;
+  placeholder?: string;
+}) {
   const [draft, setDraft] = useDraft(p.draft);
   const [error, setError] = useState<string | null>(null);
   const text = draft ?? p.value;
@@ -23,9 +35,27 @@ export function EditField<T>(p: { id: string; draft: string; label: string; valu
     }
   };
   return (
-    <Labelled label={p.label} id={p.id} error={error} note={p.note?.(text) ?? (draft !== null && draft.trim() !== p.value.trim() ? <chakra.span color="tightText">typed, Enter records it</chakra.span> : undefined)}>
+    <Labelled
+      label={p.label}
+      id={p.id}
+      error={error}
+      note={
+        p.note?.(text) ??
+        (draft !== null && draft.trim() !== p.value.trim() ? (
+          <chakra.span color="tightText">typed, Enter records it</chakra.span>
+        ) : undefined)
+      }
+    >
       <Entry
-        id={p.id} type={p.type} value={text} disabled={p.disabled} placeholder={p.placeholder} fontFamily={p.mono ? 'mono' : 'body'} aria-invalid={error ? true : undefined} aria-describedby={error ? `${p.id}-error` : undefined} autoComplete="off"
+        id={p.id}
+        type={p.type}
+        value={text}
+        disabled={p.disabled}
+        placeholder={p.placeholder}
+        fontFamily={p.mono ? 'mono' : 'body'}
+        aria-invalid={error ? true : undefined}
+        aria-describedby={error ? `${p.id}-error` : undefined}
+        autoComplete="off"
         onChange={(e) => {
           setDraft(e.target.value);
           setError(null);

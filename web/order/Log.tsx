@@ -29,7 +29,14 @@ export function Log() {
                   {format(at, 'EEEE d MMMM yyyy')}
                 </chakra.p>
               )}
-              <chakra.div display="grid" gridTemplateColumns="64px 70px minmax(0, 1fr) 28px" gap="12px" py="5px" borderBottomWidth="1px" borderColor="rule">
+              <chakra.div
+                display="grid"
+                gridTemplateColumns="64px 70px minmax(0, 1fr) 28px"
+                gap="12px"
+                py="5px"
+                borderBottomWidth="1px"
+                borderColor="rule"
+              >
                 <chakra.span fontFamily="mono" color="quiet">
                   {format(at, 'HH:mm')}
                 </chakra.span>

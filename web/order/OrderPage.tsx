@@ -16,8 +16,18 @@ import { OrderContext, useOpenOrder, type OpenOrder } from './useOrder';
 
 const StationLink = chakra(NavLink, {
   base: {
-    display: 'flex', alignItems: 'center', gap: '8px', px: '10px', minHeight: '48px', borderBottomWidth: '3px', borderColor: 'transparent', color: 'ink', minWidth: 0, flex: '1 1 auto',
-    '&.active': { borderColor: 'accent', bg: 'raised', fontWeight: 700 }, _hover: { bg: 'raised' },
+    display: 'flex',
+    alignItems: 'center',
+    gap: '8px',
+    px: '10px',
+    minHeight: '48px',
+    borderBottomWidth: '3px',
+    borderColor: 'transparent',
+    color: 'ink',
+    minWidth: 0,
+    flex: '1 1 auto',
+    '&.active': { borderColor: 'accent', bg: 'raised', fontWeight: 700 },
+    _hover: { bg: 'raised' },
   },
 });
 
@@ -27,7 +37,10 @@ export function OrderPage() {
   const { open, error } = useOpenOrder(id!);
   const navigate = useNavigate();
   const [folded, setFolded] = useState(() => readKept('sum-folded', window.innerWidth < 1200));
-  useKeys(Object.fromEntries(STATIONS.map((s, i) => [String(i + 1), () => navigate(`/orders/${id}/${s}`)])));
+  useKeys({
+    ...Object.fromEntries(STATIONS.map((s, i) => [String(i + 1), () => void navigate(`/orders/${id}/${s}`)])),
+    e: () => document.querySelector<HTMLElement>('main input:not([disabled]), main select:not([disabled])')?.focus(),
+  });
   if (error)
     return (
       <chakra.main p="32px">
@@ -37,7 +50,12 @@ export function OrderPage() {
         <chakra.p color="quiet">{error.message}</chakra.p>
       </chakra.main>
     );
-  if (!open) return <chakra.p p="32px" color="quiet">Reading the order …</chakra.p>;
+  if (!open)
+    return (
+      <chakra.p p="32px" color="quiet">
+        Reading the order …
+      </chakra.p>
+    );
   const fold = () => {
     setFolded(!folded);
     writeKept('sum-folded', !folded);
@@ -56,7 +74,16 @@ export function OrderPage() {
                   <chakra.span display="block" lineHeight="1.15" whiteSpace="nowrap">
                     {STATION_WORD[s]}
                   </chakra.span>
-                  <chakra.span display="block" fontSize="13px" fontWeight={400} color="quiet" lineHeight="1.15" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
+                  <chakra.span
+                    display="block"
+                    fontSize="13px"
+                    fontWeight={400}
+                    color="quiet"
+                    lineHeight="1.15"
+                    overflow="hidden"
+                    textOverflow="ellipsis"
+                    whiteSpace="nowrap"
+                  >
                     {mark.owed || (mark.verdict ? ' ' : 'not yet')}
                   </chakra.span>
                 </chakra.span>
@@ -69,7 +96,15 @@ export function OrderPage() {
             <Outlet />
           </chakra.main>
           <chakra.aside borderLeftWidth="1px" borderColor="rule" overflowY="auto" aria-label="Sums">
-            <Act look="quiet" onClick={fold} minHeight="40px" width={folded ? '40px' : 'auto'} px={folded ? '8px' : '14px'} aria-label={folded ? 'Unfold the sums' : 'Fold the sums'} aria-expanded={!folded}>
+            <Act
+              look="quiet"
+              onClick={fold}
+              minHeight="40px"
+              width={folded ? '40px' : 'auto'}
+              px={folded ? '8px' : '14px'}
+              aria-label={folded ? 'Unfold the sums' : 'Fold the sums'}
+              aria-expanded={!folded}
+            >
               {folded ? <PanelRightOpen size={18} aria-hidden /> : <PanelRightClose size={18} aria-hidden />}
             </Act>
             {!folded && <SumColumn />}
@@ -86,19 +121,32 @@ function Plate({ open }: { open: OpenOrder }) {
   const build = sheets.model.builds.find((b) => b.id === order.unit.build);
   const late = order.status === 'open' && Date.parse(order.promisedAt) < Date.now();
   return (
-    <chakra.header display="flex" alignItems="center" gap="16px" px="16px" py="8px" borderBottomWidth="2px" borderColor="ink" fontVariantNumeric="tabular-nums">
+    <chakra.header
+      display="flex"
+      alignItems="center"
+      gap="16px"
+      px="16px"
+      py="8px"
+      borderBottomWidth="2px"
+      borderColor="ink"
+      fontVariantNumeric="tabular-nums"
+    >
       <Silhouette model={sheets.model} />
       <chakra.div minW={0} flex="1">
         <chakra.h1 fontSize="20px" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
           {sheets.model.maker} {sheets.model.name}
         </chakra.h1>
         <chakra.p fontSize="14px" color="quiet" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
-          {order.unit.year} · {build?.name ?? order.unit.build} · {sheets.model.electrical.systemV} V · <chakra.span fontFamily="mono">{order.unit.identity || 'no number'}</chakra.span>
+          {order.unit.year} · {build?.name ?? order.unit.build} · {sheets.model.electrical.systemV} V ·{' '}
+          <chakra.span fontFamily="mono">{order.unit.identity || 'no number'}</chakra.span>
         </chakra.p>
       </chakra.div>
       <chakra.div flex="none">
         <chakra.p fontSize="14px" color="quiet">
-          Order <chakra.b color="ink" fontFamily="mono">{order.number}</chakra.b>
+          Order{' '}
+          <chakra.b color="ink" fontFamily="mono">
+            {order.number}
+          </chakra.b>
         </chakra.p>
         <chakra.p>{order.owner}</chakra.p>
       </chakra.div>
@@ -118,7 +166,12 @@ function Plate({ open }: { open: OpenOrder }) {
         {order.status === 'sealed' ? (
           <p>{order.assignee ?? 'nobody'}</p>
         ) : (
-          <Choice id="assignee" minHeight="32px" value={order.assignee ?? ''} onChange={(e) => open.record({ type: 'bench.assigned', to: e.target.value || null })}>
+          <Choice
+            id="assignee"
+            minHeight="32px"
+            value={order.assignee ?? ''}
+            onChange={(e) => open.record({ type: 'bench.assigned', to: e.target.value || null })}
+          >
             <option value="">nobody</option>
             {people.map((p) => (
               <option key={p.id} value={p.id}>

@@ -40,13 +40,34 @@ export function SumColumn() {
         {!a.power.checks.some((c) => c.margin.unit === 'A') && <chakra.p color="quiet">No source on board</chakra.p>}
       </Part>
       <Part title="Lamps and equipment">
-        {lamps.required ? <MarginBar margin={{ used: lamps.met, limit: lamps.required, unit: 'met' }} verdict={lamps.verdict} atLeast={false} label="Lamps and equipment" /> : <chakra.p color="quiet">No rule pack applies</chakra.p>}
+        {lamps.required ? (
+          <MarginBar
+            margin={{ used: lamps.met, limit: lamps.required, unit: 'met' }}
+            verdict={lamps.verdict}
+            atLeast={false}
+            label="Lamps and equipment"
+          />
+        ) : (
+          <chakra.p color="quiet">No rule pack applies</chakra.p>
+        )}
       </Part>
       <Part title="Minutes">
-        <MarginBar margin={{ used: Math.round(minutes.spent), limit: Math.round(minutes.planned), unit: 'min' }} verdict={minutes.planned ? judgeUse(minutes.spent, minutes.planned, 0.9) : 'holds'} label="Minutes spent of planned" />
+        <MarginBar
+          margin={{ used: Math.round(minutes.spent), limit: Math.round(minutes.planned), unit: 'min' }}
+          verdict={minutes.planned ? judgeUse(minutes.spent, minutes.planned, 0.9) : 'holds'}
+          label="Minutes spent of planned"
+        />
       </Part>
       <Part title="Parts in hand">
-        {parts.needed ? <MarginBar margin={{ used: parts.inHand, limit: parts.needed, unit: 'pieces' }} verdict={parts.inHand >= parts.needed ? 'holds' : 'unknown'} label="Parts in hand of needed" /> : <chakra.p color="quiet">No kit chosen</chakra.p>}
+        {parts.needed ? (
+          <MarginBar
+            margin={{ used: parts.inHand, limit: parts.needed, unit: 'pieces' }}
+            verdict={parts.inHand >= parts.needed ? 'holds' : 'unknown'}
+            label="Parts in hand of needed"
+          />
+        ) : (
+          <chakra.p color="quiet">No kit chosen</chakra.p>
+        )}
       </Part>
       {order.status === 'sealed' && (
         <Part title="Sealed">

@@ -31,7 +31,14 @@ interface Built {
   assessment: Assessment;
 }
 
-const context = (order: Order, a: Assessment, sheets: Sheets, person: Person, people: readonly string[]) => ({ role: person.role, sheets, assessment: a, kit: () => null, people, seal: () => '0'.repeat(64) });
+const context = (order: Order, a: Assessment, sheets: Sheets, person: Person, people: readonly string[]) => ({
+  role: person.role,
+  sheets,
+  assessment: a,
+  kit: () => null,
+  people,
+  seal: () => '0'.repeat(64),
+});
 
 /** The order as the server knows it with what is still on its way applied on top. */
 function withPending(d: Dossier, pending: Pending[], person: Person): Built {
@@ -40,7 +47,11 @@ function withPending(d: Dossier, pending: Pending[], person: Person): Built {
   for (const p of pending) {
     if (p.order !== d.order.id || p.state === 'clash' || (p.state === 'sent' && p.version! <= d.order.version)) continue;
     try {
-      const body = decide(p.command, order, context(order, assessment, d.sheets, person, 'to' in p.command && p.command.to ? [p.command.to] : []));
+      const body = decide(
+        p.command,
+        order,
+        context(order, assessment, d.sheets, person, 'to' in p.command && p.command.to ? [p.command.to] : []),
+      );
       order = applyEvent(order, order.id, { seq: order.version, at: p.at, by: p.by, body, prevHash: '', hash: '' });
       assessment = assess(order, d.sheets, d.settings);
     } catch {
@@ -67,7 +78,10 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: Troub
     async (command: OrderCommand): Promise<boolean> => {
       try {
         const version = client.getQueryData<Dossier>(['order', id])!.order.version;
-        await call(`/api/orders/${id}/events?merge=yes`, { json: command, headers: { 'If-Match': `"${version}"`, 'Idempotency-Key': crypto.randomUUID() } });
+        await call(`/api/orders/${id}/events?merge=yes`, {
+          json: command,
+          headers: { 'If-Match': `"${version}"`, 'Idempotency-Key': crypto.randomUUID() },
+        });
         await Promise.all([client.invalidateQueries({ queryKey: ['order', id] }), client.invalidateQueries({ queryKey: ['events', id] })]);
         return true;
       } catch (e) {
@@ -82,7 +96,11 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: Troub
     (command: OrderCommand): boolean => {
       if (!data || !built) return false;
       try {
-        decide(command, built.order, context(built.order, built.assessment, data.sheets, person, 'to' in command && command.to ? [command.to] : []));
+        decide(
+          command,
+          built.order,
+          context(built.order, built.assessment, data.sheets, person, 'to' in command && command.to ? [command.to] : []),
+        );
       } catch (e) {
         if (e instanceof Refused) {
           outbox.tell(e.message);
@@ -97,7 +115,18 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: Troub
   );
 
   const open = useMemo<OpenOrder | null>(
-    () => (data && built ? { ...built, sheets: data.sheets, settings: data.settings, findings: data.findings, waiting: mine.filter((p) => p.state === 'waiting').length, record, ask: send } : null),
+    () =>
+      data && built
+        ? {
+            ...built,
+            sheets: data.sheets,
+            settings: data.settings,
+            findings: data.findings,
+            waiting: mine.filter((p) => p.state === 'waiting').length,
+            record,
+            ask: send,
+          }
+        : null,
     [built, data, mine, record, send],
   );
   return { open, error: open ? null : (error as Trouble | null) };

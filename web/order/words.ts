@@ -1,7 +1,16 @@
 import { format, isToday, isTomorrow, isYesterday } from 'date-fns';
 import type { Station } from '#model/order';
 
-export const STATION_WORD: Record<Station, string> = { arrive: 'Arrive', fit: 'Fit', power: 'Power', wire: 'Wire', lamps: 'Lamps', plan: 'Plan', bench: 'Bench', handover: 'Hand over' };
+export const STATION_WORD: Record<Station, string> = {
+  arrive: 'Arrive',
+  fit: 'Fit',
+  power: 'Power',
+  wire: 'Wire',
+  lamps: 'Lamps',
+  plan: 'Plan',
+  bench: 'Bench',
+  handover: 'Hand over',
+};
 
 /** A day and hour as a shop says it. */
 export const promise = (iso: string): string => {

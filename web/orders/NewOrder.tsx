@@ -31,7 +31,19 @@ interface Form {
   fitted: FittedItem[];
 }
 
-const EMPTY = (): Form => ({ model: '', build: '', year: '', identity: '', meter: '', owner: '', promised: toLocal(set(addDays(new Date(), 1), { hours: 16, minutes: 0 }).toISOString()), rest: '', condition: '', wishes: [], fitted: [] });
+const EMPTY = (): Form => ({
+  model: '',
+  build: '',
+  year: '',
+  identity: '',
+  meter: '',
+  owner: '',
+  promised: toLocal(set(addDays(new Date(), 1), { hours: 16, minutes: 0 }).toISOString()),
+  rest: '',
+  condition: '',
+  wishes: [],
+  fitted: [],
+});
 const says = (read: (t: string) => unknown) => (t: string) => {
   try {
     read(t);
@@ -79,8 +91,17 @@ export function NewOrder() {
   });
   const submit = handleSubmit((v) =>
     open.mutate({
-      model: picked!.ref, build: v.build, year: readYear(model!.years.from, model!.years.to)(v.year), identity: v.identity.trim(), meterValue: readMeter(v.meter), owner: v.owner.trim(), promisedAt: fromLocal(v.promised),
-      wishes: v.wishes, restVolts: readVolts(v.rest), condition: v.condition.trim(), fitted: v.fitted,
+      model: picked!.ref,
+      build: v.build,
+      year: readYear(model!.years.from, model!.years.to)(v.year),
+      identity: v.identity.trim(),
+      meterValue: readMeter(v.meter),
+      owner: v.owner.trim(),
+      promisedAt: fromLocal(v.promised),
+      wishes: v.wishes,
+      restVolts: readVolts(v.rest),
+      condition: v.condition.trim(),
+      fitted: v.fitted,
     }),
   );
   const pick = (id: string) => {
@@ -88,7 +109,8 @@ export function NewOrder() {
     const m = sheets?.models.find((x) => x.ref.id === id)?.sheet;
     if (!m) return;
     if (!m.builds.some((b) => b.id === values.build)) setValue('build', m.builds[0]!.id);
-    if (!values.year || Number(values.year) < m.years.from || Number(values.year) > m.years.to) setValue('year', String(Math.min(m.years.to, new Date().getFullYear())));
+    if (!values.year || Number(values.year) < m.years.from || Number(values.year) > m.years.to)
+      setValue('year', String(Math.min(m.years.to, new Date().getFullYear())));
   };
   const id = model && values.identity ? checkIdentity(model.identity, values.identity) : null;
   let charge: string | undefined;
@@ -110,9 +132,18 @@ export function NewOrder() {
         <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(240px, 1fr))" gap="14px 16px">
           <Labelled label="Model, from the sheets" id="model" error={errors.model?.message}>
             <Controller
-              control={control} name="model" rules={{ required: 'choose the model' }}
+              control={control}
+              name="model"
+              rules={{ required: 'choose the model' }}
               render={({ field }) => (
-                <Choice id="model" ref={field.ref} value={field.value} onBlur={field.onBlur} aria-invalid={!!errors.model} onChange={(e) => pick(e.target.value)}>
+                <Choice
+                  id="model"
+                  ref={field.ref}
+                  value={field.value}
+                  onBlur={field.onBlur}
+                  aria-invalid={!!errors.model}
+                  onChange={(e) => pick(e.target.value)}
+                >
                   <option value="">choose</option>
                   {sheets?.models.map((m) => (
                     <option key={m.ref.id} value={m.ref.id}>
@@ -125,7 +156,9 @@ export function NewOrder() {
           </Labelled>
           <Labelled label="Build" id="build" error={errors.build?.message} note={model?.builds.find((b) => b.id === values.build)?.note}>
             <Controller
-              control={control} name="build" rules={{ required: 'choose the build' }}
+              control={control}
+              name="build"
+              rules={{ required: 'choose the build' }}
               render={({ field }) => (
                 <Choice id="build" {...field} disabled={!model}>
                   {(model?.builds ?? []).map((b) => (
@@ -138,10 +171,18 @@ export function NewOrder() {
             />
           </Labelled>
           <Labelled label={model ? `Year, ${model.years.from} to ${model.years.to}` : 'Year'} id="year" error={errors.year?.message}>
-            <Entry id="year" inputMode="numeric" fontFamily="mono" {...register('year', { validate: (t) => (model ? says(readYear(model.years.from, model.years.to))(t) : true) })} aria-invalid={!!errors.year} />
+            <Entry
+              id="year"
+              inputMode="numeric"
+              fontFamily="mono"
+              {...register('year', { validate: (t) => (model ? says(readYear(model.years.from, model.years.to))(t) : true) })}
+              aria-invalid={!!errors.year}
+            />
           </Labelled>
           <Labelled
-            label={model?.identity === 'hin' ? 'HIN' : model?.identity === 'maker' ? 'Maker’s number' : 'VIN'} id="identity" error={errors.identity?.message}
+            label={model?.identity === 'hin' ? 'HIN' : model?.identity === 'maker' ? 'Maker’s number' : 'VIN'}
+            id="identity"
+            error={errors.identity?.message}
             note={
               id && (
                 <chakra.span display="inline-flex" gap="6px" alignItems="center">
@@ -150,19 +191,48 @@ export function NewOrder() {
               )
             }
           >
-            <Entry id="identity" fontFamily="mono" autoCapitalize="characters" maxLength={30} {...register('identity', { required: 'type the number on the plate' })} aria-invalid={!!errors.identity} />
+            <Entry
+              id="identity"
+              fontFamily="mono"
+              autoCapitalize="characters"
+              maxLength={30}
+              {...register('identity', { required: 'type the number on the plate' })}
+              aria-invalid={!!errors.identity}
+            />
           </Labelled>
           <Labelled label={model?.meter === 'hours' ? 'Hours' : 'Distance, km'} id="meter" error={errors.meter?.message}>
-            <Entry id="meter" inputMode="decimal" fontFamily="mono" {...register('meter', { validate: says(readMeter) })} aria-invalid={!!errors.meter} />
+            <Entry
+              id="meter"
+              inputMode="decimal"
+              fontFamily="mono"
+              {...register('meter', { validate: says(readMeter) })}
+              aria-invalid={!!errors.meter}
+            />
           </Labelled>
           <Labelled label="Owner’s first name" id="owner" error={errors.owner?.message}>
             <Entry id="owner" autoComplete="off" {...register('owner', { validate: says(readWords(40)) })} aria-invalid={!!errors.owner} />
           </Labelled>
           <Labelled label="Promised" id="promised" error={errors.promised?.message}>
-            <Entry id="promised" type="datetime-local" {...register('promised', { validate: says(fromLocal) })} aria-invalid={!!errors.promised} />
+            <Entry
+              id="promised"
+              type="datetime-local"
+              {...register('promised', { validate: says(fromLocal) })}
+              aria-invalid={!!errors.promised}
+            />
           </Labelled>
-          <Labelled label={`${model?.electrical.battery.name ?? 'Battery'}: volts at rest`} id="rest" error={errors.rest?.message} note={charge}>
-            <Entry id="rest" fontFamily="mono" placeholder="12.6 V" {...register('rest', { validate: says(readVolts) })} aria-invalid={!!errors.rest} />
+          <Labelled
+            label={`${model?.electrical.battery.name ?? 'Battery'}: volts at rest`}
+            id="rest"
+            error={errors.rest?.message}
+            note={charge}
+          >
+            <Entry
+              id="rest"
+              fontFamily="mono"
+              placeholder="12.6 V"
+              {...register('rest', { validate: says(readVolts) })}
+              aria-invalid={!!errors.rest}
+            />
           </Labelled>
           <Labelled label="Condition as it came" id="condition" error={errors.condition?.message}>
             <Entry id="condition" maxLength={500} {...register('condition')} />
@@ -171,13 +241,20 @@ export function NewOrder() {
         {model && <UnitDrawing model={model} height={170} />}
         <H3>What must it be able to do when it leaves?</H3>
         <Controller
-          control={control} name="wishes"
+          control={control}
+          name="wishes"
           render={({ field }) => (
             <chakra.div display="flex" flexWrap="wrap" gap="8px">
               {(Object.keys(WISHES) as WishId[]).map((w) => {
                 const on = field.value.includes(w);
                 return (
-                  <Act type="button" key={w} on={on} aria-pressed={on} onClick={() => field.onChange(on ? field.value.filter((x) => x !== w) : [...field.value, w])}>
+                  <Act
+                    type="button"
+                    key={w}
+                    on={on}
+                    aria-pressed={on}
+                    onClick={() => field.onChange(on ? field.value.filter((x) => x !== w) : [...field.value, w])}
+                  >
                     {WISHES[w]}
                   </Act>
                 );
@@ -187,7 +264,8 @@ export function NewOrder() {
         />
         <H3>Already fitted: it draws too</H3>
         <Controller
-          control={control} name="fitted"
+          control={control}
+          name="fitted"
           render={({ field }) => (
             <>
               {field.value.map((f) => (
@@ -208,12 +286,24 @@ export function NewOrder() {
             {open.error.message}
           </chakra.p>
         )}
-        {open.isPending && open.failureCount > 0 && <chakra.p color="tightText" mt="12px">The record is out of reach; trying again. What you typed is kept.</chakra.p>}
+        {open.isPending && open.failureCount > 0 && (
+          <chakra.p color="tightText" mt="12px">
+            The record is out of reach; trying again. What you typed is kept.
+          </chakra.p>
+        )}
         <chakra.div mt="20px" display="flex" gap="10px">
           <Act look="main" big type="submit" disabled={open.isPending}>
             Take it in
           </Act>
-          <Act type="button" big onClick={() => { writeKept('draft.new-order', null); writeKept('draft.new-order-key', null); reset(EMPTY()); }}>
+          <Act
+            type="button"
+            big
+            onClick={() => {
+              writeKept('draft.new-order', null);
+              writeKept('draft.new-order-key', null);
+              reset(EMPTY());
+            }}
+          >
             Clear
           </Act>
         </chakra.div>

@@ -25,7 +25,12 @@ export function Orders() {
     setParams(q ? { q } : {}, { replace: true });
   }, [q, setParams]);
   const list = data ?? [];
-  useKeys({ j: () => setAt(Math.min(list.length - 1, at + 1)), k: () => setAt(Math.max(0, at - 1)), Enter: () => list[at] && navigate(`/orders/${list[at].id}/log`), '/': () => input.current?.focus() });
+  useKeys({
+    j: () => setAt(Math.min(list.length - 1, at + 1)),
+    k: () => setAt(Math.max(0, at - 1)),
+    Enter: () => list[at] && navigate(`/orders/${list[at].id}/log`),
+    '/': () => input.current?.focus(),
+  });
   return (
     <chakra.main height="100%" overflowY="auto" p="20px">
       <chakra.h1 fontSize="26px" mb="12px">
@@ -35,16 +40,42 @@ export function Orders() {
         <chakra.span position="absolute" left="14px" top="15px" color="quiet">
           <Search size={20} aria-hidden />
         </chakra.span>
-        <Entry ref={input} value={text} onChange={(e) => setText(e.target.value)} aria-label="Search orders" placeholder="Unit, owner, kit, number, or anything that was recorded" pl="44px" minHeight="50px" fontSize="18px" maxLength={200} />
+        <Entry
+          ref={input}
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          aria-label="Search orders"
+          placeholder="Unit, owner, kit, number, or anything that was recorded"
+          pl="44px"
+          minHeight="50px"
+          fontSize="18px"
+          maxLength={200}
+        />
       </chakra.div>
       <chakra.p color="quiet" mb="8px" role="status">
-        {error ? <chakra.span color="fails">{error.message}</chakra.span> : isFetching && !data ? 'Searching …' : q ? `${list.length} ${list.length === 1 ? 'order' : 'orders'} found` : 'The latest first'}
+        {error ? (
+          <chakra.span color="fails">{error.message}</chakra.span>
+        ) : isFetching && !data ? (
+          'Searching …'
+        ) : q ? (
+          `${list.length} ${list.length === 1 ? 'order' : 'orders'} found`
+        ) : (
+          'The latest first'
+        )}
       </chakra.p>
       <chakra.ul listStyleType="none" p={0} borderTopWidth="1px" borderColor="rule">
         {list.map((o, i) => (
           <chakra.li key={o.id} borderBottomWidth="1px" borderColor="rule" bg={i === at ? 'accentWash' : undefined}>
             <Link to={`/orders/${o.id}/${o.status === 'sealed' ? 'log' : o.summary.station}`}>
-              <chakra.span display="grid" gridTemplateColumns="60px 200px 90px minmax(0, 1fr) 170px" gap="14px" py="9px" px="6px" minH="44px" _hover={{ bg: 'raised' }}>
+              <chakra.span
+                display="grid"
+                gridTemplateColumns="60px 200px 90px minmax(0, 1fr) 170px"
+                gap="14px"
+                py="9px"
+                px="6px"
+                minH="44px"
+                _hover={{ bg: 'raised' }}
+              >
                 <chakra.span fontFamily="mono">{o.number}</chakra.span>
                 <b>{o.summary.unitName}</b>
                 <span>{o.summary.owner}</span>
@@ -52,7 +83,9 @@ export function Orders() {
                   {o.summary.kits.map((k) => k.name).join(', ') || 'no kit yet'}
                 </chakra.span>
                 <chakra.span textAlign="right" color={o.status === 'sealed' ? 'quiet' : 'ink'}>
-                  {o.status === 'sealed' ? `sealed ${format(new Date(o.updatedAt), 'd MMM yyyy')}` : `${STATION_WORD[o.summary.station]}, ${promise(o.promisedAt)}`}
+                  {o.status === 'sealed'
+                    ? `sealed ${format(new Date(o.updatedAt), 'd MMM yyyy')}`
+                    : `${STATION_WORD[o.summary.station]}, ${promise(o.promisedAt)}`}
                 </chakra.span>
                 {(o.matches ?? []).map((m, k) => (
                   <chakra.span key={k} gridColumn="2 / -1" fontSize="15px">

@@ -11,7 +11,16 @@ export function KitSheet({ kit }: { kit: Kit }) {
     <>
       <p>{kit.summary}</p>
       <H3>Fits</H3>
-      <Table heads={['Units', 'Years', 'Builds', 'Mount', 'Note']} rows={kit.fits.map((f) => [(f.models ?? f.kinds ?? ['any']).join(', '), f.years ? `${f.years.from} to ${f.years.to}` : 'all', f.builds?.join(', ') ?? 'all', f.fits ? (f.mount ?? '') : 'does not fit', f.note ?? ''])} />
+      <Table
+        heads={['Units', 'Years', 'Builds', 'Mount', 'Note']}
+        rows={kit.fits.map((f) => [
+          (f.models ?? f.kinds ?? ['any']).join(', '),
+          f.years ? `${f.years.from} to ${f.years.to}` : 'all',
+          f.builds?.join(', ') ?? 'all',
+          f.fits ? (f.mount ?? '') : 'does not fit',
+          f.note ?? '',
+        ])}
+      />
       {kit.needs.length > 0 && (
         <>
           <H3>Must come first</H3>
@@ -25,15 +34,53 @@ export function KitSheet({ kit }: { kit: Kit }) {
       <H3>In the box</H3>
       <Table heads={['Count', 'Item']} rows={kit.box.map((b) => [b.count, b.item])} />
       <H3>Devices</H3>
-      <Table heads={['Device', 'Place', 'Does', 'W', 'Draws', 'Standby, mA']} num={[3, 5]} rows={kit.devices.map((d) => [d.name, d.place, d.equipment ? `${d.equipment.function}${d.equipment.colour ? `, ${d.equipment.colour}` : ''}` : '', d.load ? (d.load.watts ?? '?') : '–', d.load ? `${d.load.kind}${d.load.share < 1 ? `, ${Math.round(d.load.share * 100)} % of the time` : ''}${d.load.engineOff ? ', engine off too' : ''}` : '', d.standbyMa || '–'])} />
+      <Table
+        heads={['Device', 'Place', 'Does', 'W', 'Draws', 'Standby, mA']}
+        num={[3, 5]}
+        rows={kit.devices.map((d) => [
+          d.name,
+          d.place,
+          d.equipment ? `${d.equipment.function}${d.equipment.colour ? `, ${d.equipment.colour}` : ''}` : '',
+          d.load ? (d.load.watts ?? '?') : '–',
+          d.load
+            ? `${d.load.kind}${d.load.share < 1 ? `, ${Math.round(d.load.share * 100)} % of the time` : ''}${d.load.engineOff ? ', engine off too' : ''}`
+            : '',
+          d.standbyMa || '–',
+        ])}
+      />
       {kit.circuits.length > 0 && (
         <>
           <H3>Circuits</H3>
-          <Table heads={['Circuit', 'Wire', 'Devices', 'Feed', 'Thinnest', 'Largest fuse, A']} num={[5]} rows={kit.circuits.map((c) => [c.name, <WireSwatch key="w" colour={c.colour} />, c.devices.map(device).join(', '), `${c.volts} V ${c.switching}, relay ${c.relay}`, `${awgName(c.awgMin)} AWG`, c.fuseMaxA ?? '–'])} />
+          <Table
+            heads={['Circuit', 'Wire', 'Devices', 'Feed', 'Thinnest', 'Largest fuse, A']}
+            num={[5]}
+            rows={kit.circuits.map((c) => [
+              c.name,
+              <WireSwatch key="w" colour={c.colour} />,
+              c.devices.map(device).join(', '),
+              `${c.volts} V ${c.switching}, relay ${c.relay}`,
+              `${awgName(c.awgMin)} AWG`,
+              c.fuseMaxA ?? '–',
+            ])}
+          />
         </>
       )}
       <H3>Steps</H3>
-      <Table heads={['Stage', 'Step', 'Tool', 'Reads', 'min']} num={[4]} rows={kit.steps.map((s) => [s.stage, <span key="t"><b>{s.title}</b><br />{s.text}</span>, s.tool ?? '', s.readings.map((r) => r.label).join(', '), s.minutes])} />
+      <Table
+        heads={['Stage', 'Step', 'Tool', 'Reads', 'min']}
+        num={[4]}
+        rows={kit.steps.map((s) => [
+          s.stage,
+          <span key="t">
+            <b>{s.title}</b>
+            <br />
+            {s.text}
+          </span>,
+          s.tool ?? '',
+          s.readings.map((r) => r.label).join(', '),
+          s.minutes,
+        ])}
+      />
       {kit.cautions.map((c) => (
         <chakra.p key={c} mt="8px" fontWeight={600}>
           {c}

@@ -17,8 +17,14 @@ export function PackSheet({ pack }: { pack: RulePack }) {
         heads={['Item', 'Asks for', 'Height', 'Source']}
         rows={pack.items.map((i) => [
           i.title,
-          i.kind === 'equipment' ? `${i.count} × ${i.anyOf.join(' or ')}${i.colour ? `, ${i.colour.join(' or ')}` : ''}${i.eachSide ? ', one each side' : ''}` : i.kind === 'proof' ? i.question : `${i.of} at most ${i.atMost}`,
-          i.kind === 'equipment' && i.heightMm ? `${showQuantity(i.heightMm.min, 'smallLength', units)} to ${showQuantity(i.heightMm.max, 'smallLength', units)}` : '',
+          i.kind === 'equipment'
+            ? `${i.count} × ${i.anyOf.join(' or ')}${i.colour ? `, ${i.colour.join(' or ')}` : ''}${i.eachSide ? ', one each side' : ''}`
+            : i.kind === 'proof'
+              ? i.question
+              : `${i.of} at most ${i.atMost}`,
+          i.kind === 'equipment' && i.heightMm
+            ? `${showQuantity(i.heightMm.min, 'smallLength', units)} to ${showQuantity(i.heightMm.max, 'smallLength', units)}`
+            : '',
           i.source,
         ])}
       />

@@ -25,8 +25,18 @@ export function Sheets() {
   const [problems, setProblems] = useState<Problems | null>(null);
   const [said, setSaid] = useState('');
   const groups = [
-    { kind: 'model', word: 'Models', list: data?.models ?? [], name: (s: { sheet: { maker?: string; name: string } }) => `${s.sheet.maker} ${s.sheet.name}` },
-    { kind: 'kit', word: 'Kits', list: [...(data?.kits ?? [])].sort((a, b) => a.sheet.name.localeCompare(b.sheet.name)), name: (s: { sheet: { maker?: string; name: string } }) => `${s.sheet.name}` },
+    {
+      kind: 'model',
+      word: 'Models',
+      list: data?.models ?? [],
+      name: (s: { sheet: { maker?: string; name: string } }) => `${s.sheet.maker} ${s.sheet.name}`,
+    },
+    {
+      kind: 'kit',
+      word: 'Kits',
+      list: [...(data?.kits ?? [])].sort((a, b) => a.sheet.name.localeCompare(b.sheet.name)),
+      name: (s: { sheet: { maker?: string; name: string } }) => `${s.sheet.name}`,
+    },
     { kind: 'rules', word: 'Rule packs', list: data?.packs ?? [], name: (s: { sheet: { name: string } }) => s.sheet.name },
   ];
   const take = async (f: File) => {
@@ -38,7 +48,11 @@ export function Sheets() {
     try {
       const done = await call<{ kind: string; ref: { id: string; revision: number }; changed: boolean }>('/api/sheets', { text });
       await client.invalidateQueries({ queryKey: ['sheets'] });
-      setSaid(done.changed ? `${read.sheet.sheet.name} is in, revision ${done.ref.revision}. Orders already begun keep the revision they began with.` : `${read.sheet.sheet.name} is the same as revision ${done.ref.revision}: nothing changed.`);
+      setSaid(
+        done.changed
+          ? `${read.sheet.sheet.name} is in, revision ${done.ref.revision}. Orders already begun keep the revision they began with.`
+          : `${read.sheet.sheet.name} is the same as revision ${done.ref.revision}: nothing changed.`,
+      );
       navigate(`/sheets/${done.kind}/${done.ref.id}`);
     } catch (e) {
       const t = e as Trouble;
@@ -52,7 +66,18 @@ export function Sheets() {
         <chakra.h1 fontSize="22px" mb="10px">
           Sheets
         </chakra.h1>
-        <input ref={file} type="file" accept=".json,application/json" hidden aria-label="Sheet file" onChange={(e) => { const f = e.target.files?.[0]; if (f) void take(f); e.target.value = ''; }} />
+        <input
+          ref={file}
+          type="file"
+          accept=".json,application/json"
+          hidden
+          aria-label="Sheet file"
+          onChange={(e) => {
+            const f = e.target.files?.[0];
+            if (f) void take(f);
+            e.target.value = '';
+          }}
+        />
         {may(person.role, 'sheets.import') && (
           <Act width="100%" onClick={() => file.current?.click()}>
             <FileUp size={18} aria-hidden /> Import a sheet
@@ -64,8 +89,19 @@ export function Sheets() {
               {g.word}
             </chakra.h2>
             {(g.list as { ref: { id: string }; sheet: { name: string } }[]).map((s) => (
-              <Link key={s.ref.id} to={`/sheets/${g.kind}/${s.ref.id}`} aria-current={kind === g.kind && id === s.ref.id ? 'page' : undefined}>
-                <chakra.span display="block" py="7px" px="8px" borderRadius="kadro" bg={kind === g.kind && id === s.ref.id ? 'accentWash' : undefined} _hover={{ bg: 'raised' }}>
+              <Link
+                key={s.ref.id}
+                to={`/sheets/${g.kind}/${s.ref.id}`}
+                aria-current={kind === g.kind && id === s.ref.id ? 'page' : undefined}
+              >
+                <chakra.span
+                  display="block"
+                  py="7px"
+                  px="8px"
+                  borderRadius="kadro"
+                  bg={kind === g.kind && id === s.ref.id ? 'accentWash' : undefined}
+                  _hover={{ bg: 'raised' }}
+                >
                   {g.name(s as never)}
                 </chakra.span>
               </Link>
@@ -97,7 +133,14 @@ export function Sheets() {
                     <chakra.td py="5px">
                       {p.message}
                       {p.line > 0 && (
-                        <chakra.code display="block" fontFamily="mono" fontSize="13px" color="quiet" overflow="hidden" textOverflow="ellipsis">
+                        <chakra.code
+                          display="block"
+                          fontFamily="mono"
+                          fontSize="13px"
+                          color="quiet"
+                          overflow="hidden"
+                          textOverflow="ellipsis"
+                        >
                           {problems.text.split('\n')[p.line - 1]?.trim().slice(0, 110)}
                         </chakra.code>
                       )}
@@ -108,7 +151,11 @@ export function Sheets() {
             </chakra.table>
           </Sheet>
         )}
-        {!current && !problems && <chakra.p color="quiet">Choose a sheet on the left. The format is described in docs/formats.md; an exported sheet is the best example.</chakra.p>}
+        {!current && !problems && (
+          <chakra.p color="quiet">
+            Choose a sheet on the left. The format is described in docs/formats.md; an exported sheet is the best example.
+          </chakra.p>
+        )}
         {current && (
           <>
             <chakra.div display="flex" alignItems="center" gap="12px" mb="10px">
@@ -116,7 +163,20 @@ export function Sheets() {
                 {'maker' in current.sheet ? `${current.sheet.maker} ${current.sheet.name}` : current.sheet.name}
               </chakra.h1>
               <chakra.span color="quiet">revision {current.ref.revision}</chakra.span>
-              <chakra.a href={`/api/sheets/${kind}/${id}`} download display="inline-flex" alignItems="center" gap="8px" minHeight="40px" px="14px" borderWidth="1px" borderColor="rule" borderRadius="kadro" bg="raised" fontWeight={600}>
+              <chakra.a
+                href={`/api/sheets/${kind}/${id}`}
+                download
+                display="inline-flex"
+                alignItems="center"
+                gap="8px"
+                minHeight="40px"
+                px="14px"
+                borderWidth="1px"
+                borderColor="rule"
+                borderRadius="kadro"
+                bg="raised"
+                fontWeight={600}
+              >
                 <FileDown size={18} aria-hidden /> Export
               </chakra.a>
             </chakra.div>

@@ -9,7 +9,17 @@ export function Table({ heads, rows, num = [] }: { heads: string[]; rows: ReactN
         <thead>
           <tr>
             {heads.map((h, i) => (
-              <chakra.th key={h} textAlign={num.includes(i) ? 'right' : 'left'} fontWeight={600} color="quiet" py="5px" pr="14px" borderBottomWidth="1px" borderColor="ink" whiteSpace="nowrap">
+              <chakra.th
+                key={h}
+                textAlign={num.includes(i) ? 'right' : 'left'}
+                fontWeight={600}
+                color="quiet"
+                py="5px"
+                pr="14px"
+                borderBottomWidth="1px"
+                borderColor="ink"
+                whiteSpace="nowrap"
+              >
                 {h}
               </chakra.th>
             ))}
@@ -19,7 +29,16 @@ export function Table({ heads, rows, num = [] }: { heads: string[]; rows: ReactN
           {rows.map((r, k) => (
             <tr key={k}>
               {r.map((c, i) => (
-                <chakra.td key={i} textAlign={num.includes(i) ? 'right' : 'left'} fontFamily={num.includes(i) ? 'mono' : undefined} py="5px" pr="14px" borderBottomWidth="1px" borderColor="rule" verticalAlign="top">
+                <chakra.td
+                  key={i}
+                  textAlign={num.includes(i) ? 'right' : 'left'}
+                  fontFamily={num.includes(i) ? 'mono' : undefined}
+                  py="5px"
+                  pr="14px"
+                  borderBottomWidth="1px"
+                  borderColor="rule"
+                  verticalAlign="top"
+                >
                   {c}
                 </chakra.td>
               ))}

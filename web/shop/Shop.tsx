@@ -44,13 +44,25 @@ function SettingsForm({ settings, locked }: { settings: Settings; locked: boolea
   const e = formState.errors;
   const num = (name: 'tightShare' | 'parkedDays' | 'reserveSoc' | 'engineOffHours' | 'selfDischargePctPerMonth', label: string) => (
     <Labelled label={label} id={name} error={e[name]?.message}>
-      <Entry id={name} type="number" step="any" fontFamily="mono" disabled={locked} {...register(name, { valueAsNumber: true })} aria-invalid={!!e[name]} />
+      <Entry
+        id={name}
+        type="number"
+        step="any"
+        fontFamily="mono"
+        disabled={locked}
+        {...register(name, { valueAsNumber: true })}
+        aria-invalid={!!e[name]}
+      />
     </Labelled>
   );
   return (
     <chakra.form maxW="760px" noValidate onSubmit={handleSubmit((v) => save.mutate(Settings.parse(v)))}>
       <H3>Settings</H3>
-      {locked && <chakra.p color="quiet" mb="8px">{whoMay('settings.change')}</chakra.p>}
+      {locked && (
+        <chakra.p color="quiet" mb="8px">
+          {whoMay('settings.change')}
+        </chakra.p>
+      )}
       <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(230px, 1fr))" gap="14px">
         <Labelled label="Name of the shop" id="shop" error={e.shop?.message}>
           <Entry id="shop" disabled={locked} {...register('shop')} aria-invalid={!!e.shop} />
@@ -89,7 +101,9 @@ function SettingsForm({ settings, locked }: { settings: Settings; locked: boolea
 function AddPerson() {
   const client = useQueryClient();
   const [trouble, setTrouble] = useState<string | null>(null);
-  const { register, handleSubmit, reset, setError, formState } = useForm({ defaultValues: { name: '', id: '', role: 'installer', password: '' } });
+  const { register, handleSubmit, reset, setError, formState } = useForm({
+    defaultValues: { name: '', id: '', role: 'installer', password: '' },
+  });
   const e = formState.errors;
   const submit = handleSubmit(async (v) => {
     setTrouble(null);

@@ -27,8 +27,19 @@ const TYPED: Record<string, QuantityKind> = { m: 'length', V: 'volts', A: 'amps'
 
 /** What a page needs to know of each input, read from the calculation's own schema. */
 function fieldsOf(calc: Calculation): FieldInfo[] {
-  const schema = z.toJSONSchema(calc.input, { io: 'input' }) as { properties: Record<string, { type?: string; enum?: string[]; title?: string; unit?: string; default?: unknown }>; required?: string[] };
-  return Object.entries(schema.properties).map(([key, p]) => ({ key, title: p.title ?? key, unit: p.unit, kind: p.enum ? 'choice' : p.type === 'boolean' ? 'boolean' : p.type === 'string' ? 'text' : 'number', options: p.enum, fallback: p.default, needed: schema.required?.includes(key) ?? false }));
+  const schema = z.toJSONSchema(calc.input, { io: 'input' }) as {
+    properties: Record<string, { type?: string; enum?: string[]; title?: string; unit?: string; default?: unknown }>;
+    required?: string[];
+  };
+  return Object.entries(schema.properties).map(([key, p]) => ({
+    key,
+    title: p.title ?? key,
+    unit: p.unit,
+    kind: p.enum ? 'choice' : p.type === 'boolean' ? 'boolean' : p.type === 'string' ? 'text' : 'number',
+    options: p.enum,
+    fallback: p.default,
+    needed: schema.required?.includes(key) ?? false,
+  }));
 }
 
 export function CalcPage({ calc }: { calc: Calculation }) {
@@ -69,7 +80,10 @@ export function CalcPage({ calc }: { calc: Calculation }) {
       else trouble = e.message;
     }
   const lines = (result?.sum as SumLine[] | undefined) ?? [];
-  const answer = lines.filter((l) => l.kind === 'result').map((l) => `${l.label} ${typeof l.value === 'number' ? figure(l.value, 4) : l.value}${l.unit ? ` ${l.unit}` : ''}`).join('; ');
+  const answer = lines
+    .filter((l) => l.kind === 'result')
+    .map((l) => `${l.label} ${typeof l.value === 'number' ? figure(l.value, 4) : l.value}${l.unit ? ` ${l.unit}` : ''}`)
+    .join('; ');
   const rest = Object.entries(result ?? {}).filter(([k]) => k !== 'sum');
   return (
     <chakra.div maxW="880px">
@@ -80,7 +94,12 @@ export function CalcPage({ calc }: { calc: Calculation }) {
       <chakra.div display="grid" gridTemplateColumns="minmax(0, 1fr) minmax(0, 1.3fr)" gap="32px">
         <chakra.div display="grid" gap="12px" alignContent="start">
           {fields.map((f) => (
-            <Labelled key={f.key} id={f.key} label={`${f.title}${f.unit ? `, ${f.unit}` : ''}${f.needed ? '' : f.fallback === undefined ? ', may be empty' : ''}`} error={errors[f.key]}>
+            <Labelled
+              key={f.key}
+              id={f.key}
+              label={`${f.title}${f.unit ? `, ${f.unit}` : ''}${f.needed ? '' : f.fallback === undefined ? ', may be empty' : ''}`}
+              error={errors[f.key]}
+            >
               {f.kind === 'boolean' || f.kind === 'choice' ? (
                 <Choice id={f.key} value={text(f)} onChange={(e) => put(f.key, e.target.value)}>
                   {(f.options ?? ['false', 'true']).map((o) => (
@@ -90,7 +109,14 @@ export function CalcPage({ calc }: { calc: Calculation }) {
                   ))}
                 </Choice>
               ) : (
-                <Entry id={f.key} fontFamily="mono" value={text(f)} onChange={(e) => put(f.key, e.target.value)} aria-invalid={errors[f.key] ? true : undefined} autoComplete="off" />
+                <Entry
+                  id={f.key}
+                  fontFamily="mono"
+                  value={text(f)}
+                  onChange={(e) => put(f.key, e.target.value)}
+                  aria-invalid={errors[f.key] ? true : undefined}
+                  autoComplete="off"
+                />
               )}
             </Labelled>
           ))}

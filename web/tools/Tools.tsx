@@ -15,7 +15,14 @@ export function Tools() {
         </chakra.h1>
         {CALCULATIONS.map((c) => (
           <Link key={c.name} to={`/tools/${c.name}`} aria-current={c === calc ? 'page' : undefined}>
-            <chakra.span display="block" py="9px" px="8px" borderRadius="kadro" bg={c === calc ? 'accentWash' : undefined} _hover={{ bg: 'raised' }}>
+            <chakra.span
+              display="block"
+              py="9px"
+              px="8px"
+              borderRadius="kadro"
+              bg={c === calc ? 'accentWash' : undefined}
+              _hover={{ bg: 'raised' }}
+            >
               {c.title}
               <chakra.span display="block" fontFamily="mono" fontSize="13px" color="quiet">
                 {c.name}

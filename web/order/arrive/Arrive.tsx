@@ -23,23 +23,43 @@ export function Arrive() {
   const all = useQuery(queries.sheets).data;
   useUnits();
   const sealed = order.status === 'sealed';
-  const patch = (p: Extract<Parameters<typeof record>[0], { type: 'arrive.changed' }>['patch']) => record({ type: 'arrive.changed', patch: p });
+  const patch = (p: Extract<Parameters<typeof record>[0], { type: 'arrive.changed' }>['patch']) =>
+    record({ type: 'arrive.changed', patch: p });
   const draft = (f: string) => `${order.id}.${f}`;
   const suggested = (all?.kits ?? []).filter((k) => {
     const rule = fitRule(k.sheet, model, order.unit.year, order.unit.build);
     return rule?.fits && k.sheet.wishes.some((w) => order.wishes.includes(w as WishId)) && !order.kits.some((o) => o.kit.id === k.ref.id);
   });
-  const factory = model.equipment.filter((e) => e.place).map((e) => ({ place: e.place!, tone: 'quiet' as const, title: `${e.name}, from the factory` }));
+  const factory = model.equipment
+    .filter((e) => e.place)
+    .map((e) => ({ place: e.place!, tone: 'quiet' as const, title: `${e.name}, from the factory` }));
   const bank = model.electrical.battery;
   return (
     <>
-      <Answer verdict={assessment.stations.arrive.verdict} drawing={<UnitDrawing model={model} marks={[...factory, { place: bank.place, text: 'B', tone: assessment.rest.verdict, title: `${bank.name}: ${assessment.rest.says}` }]} />}>
+      <Answer
+        verdict={assessment.stations.arrive.verdict}
+        drawing={
+          <UnitDrawing
+            model={model}
+            marks={[
+              ...factory,
+              { place: bank.place, text: 'B', tone: assessment.rest.verdict, title: `${bank.name}: ${assessment.rest.says}` },
+            ]}
+          />
+        }
+      >
         {assessment.identity.says}. {bank.name}: {assessment.rest.says}.
       </Answer>
       <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(220px, 1fr))" gap="14px 16px">
         <EditField
-          id="identity" draft={draft('identity')} label={model.identity === 'vin' ? 'VIN' : model.identity === 'hin' ? 'HIN' : 'Maker’s number'} value={order.unit.identity} mono disabled={sealed}
-          read={readWords(30)} save={(v) => patch({ identity: v })}
+          id="identity"
+          draft={draft('identity')}
+          label={model.identity === 'vin' ? 'VIN' : model.identity === 'hin' ? 'HIN' : 'Maker’s number'}
+          value={order.unit.identity}
+          mono
+          disabled={sealed}
+          read={readWords(30)}
+          save={(v) => patch({ identity: v })}
           note={(t) => {
             const c = checkIdentity(model.identity, t);
             return (
@@ -50,22 +70,66 @@ export function Arrive() {
           }}
         />
         <EditField
-          id="rest" draft={draft('rest')} label={`${bank.name}: volts at rest`} value={order.restVolts === null ? '' : `${order.restVolts} V`} mono disabled={sealed} placeholder="12.6 V"
-          read={readVolts} save={(v) => patch({ restVolts: v })}
+          id="rest"
+          draft={draft('rest')}
+          label={`${bank.name}: volts at rest`}
+          value={order.restVolts === null ? '' : `${order.restVolts} V`}
+          mono
+          disabled={sealed}
+          placeholder="12.6 V"
+          read={readVolts}
+          save={(v) => patch({ restVolts: v })}
           note={(t) => {
             try {
               const v = readVolts(t);
               const { soc, problem } = restCharge(sheets, v);
-              return v === null ? `${bank.count > 1 ? `${bank.count} × ${bank.voltsEach} V, ` : ''}${bank.chemistry}` : (problem ?? `${Math.round(soc! * 100)} % charged, ${bank.chemistry}`);
+              return v === null
+                ? `${bank.count > 1 ? `${bank.count} × ${bank.voltsEach} V, ` : ''}${bank.chemistry}`
+                : (problem ?? `${Math.round(soc! * 100)} % charged, ${bank.chemistry}`);
             } catch {
               return undefined;
             }
           }}
         />
-        <EditField id="owner" draft={draft('owner')} label="Owner’s first name" value={order.owner} disabled={sealed} read={readWords(40)} save={(v) => patch({ owner: v })} />
-        <EditField id="promised" draft={draft('promised')} label="Promised" type="datetime-local" value={toLocal(order.promisedAt)} disabled={sealed} read={fromLocal} save={(v) => patch({ promisedAt: v })} />
-        <EditField id="meter" draft={draft('meter')} label={model.meter === 'hours' ? 'Hours' : 'Distance, km'} value={order.unit.meterValue === null ? '' : String(order.unit.meterValue)} mono disabled={sealed} read={readMeter} save={(v) => patch({ meterValue: v })} />
-        <EditField id="year" draft={draft('year')} label={`Year, ${model.years.from} to ${model.years.to}`} value={String(order.unit.year)} mono disabled={sealed} read={readYear(model.years.from, model.years.to)} save={(v) => patch({ year: v })} />
+        <EditField
+          id="owner"
+          draft={draft('owner')}
+          label="Owner’s first name"
+          value={order.owner}
+          disabled={sealed}
+          read={readWords(40)}
+          save={(v) => patch({ owner: v })}
+        />
+        <EditField
+          id="promised"
+          draft={draft('promised')}
+          label="Promised"
+          type="datetime-local"
+          value={toLocal(order.promisedAt)}
+          disabled={sealed}
+          read={fromLocal}
+          save={(v) => patch({ promisedAt: v })}
+        />
+        <EditField
+          id="meter"
+          draft={draft('meter')}
+          label={model.meter === 'hours' ? 'Hours' : 'Distance, km'}
+          value={order.unit.meterValue === null ? '' : String(order.unit.meterValue)}
+          mono
+          disabled={sealed}
+          read={readMeter}
+          save={(v) => patch({ meterValue: v })}
+        />
+        <EditField
+          id="year"
+          draft={draft('year')}
+          label={`Year, ${model.years.from} to ${model.years.to}`}
+          value={String(order.unit.year)}
+          mono
+          disabled={sealed}
+          read={readYear(model.years.from, model.years.to)}
+          save={(v) => patch({ year: v })}
+        />
         <Labelled label="Build" id="build" note={model.builds.find((b) => b.id === order.unit.build)?.note}>
           <Choice id="build" value={order.unit.build} disabled={sealed} onChange={(e) => patch({ build: e.target.value })}>
             {model.builds.map((b) => (
@@ -76,7 +140,11 @@ export function Arrive() {
           </Choice>
         </Labelled>
         <EditField
-          id="condition" draft={draft('condition')} label="Condition as it came" value={order.condition} disabled={sealed}
+          id="condition"
+          draft={draft('condition')}
+          label="Condition as it came"
+          value={order.condition}
+          disabled={sealed}
           read={(t) => {
             if (t.length > 500) throw new Error(`${t.length} characters, at most 500`);
             return t.trim();
@@ -91,7 +159,13 @@ export function Arrive() {
         {(Object.keys(WISHES) as WishId[]).map((w) => {
           const on = order.wishes.includes(w);
           return (
-            <Act key={w} on={on} aria-pressed={on} disabled={sealed} onClick={() => patch({ wishes: on ? order.wishes.filter((x) => x !== w) : [...order.wishes, w] })}>
+            <Act
+              key={w}
+              on={on}
+              aria-pressed={on}
+              disabled={sealed}
+              onClick={() => patch({ wishes: on ? order.wishes.filter((x) => x !== w) : [...order.wishes, w] })}
+            >
               {WISHES[w]}
             </Act>
           );
@@ -128,7 +202,13 @@ export function Arrive() {
           </chakra.li>
         ))}
       </chakra.ul>
-      {!sealed && <FittedForm draftKey={draft('fitted')} onAdd={(item) => record({ type: 'fitted.added', item })} taken={order.fitted.map((f) => f.id)} />}
+      {!sealed && (
+        <FittedForm
+          draftKey={draft('fitted')}
+          onAdd={(item) => record({ type: 'fitted.added', item })}
+          taken={order.fitted.map((f) => f.id)}
+        />
+      )}
     </>
   );
 }

@@ -41,15 +41,40 @@ export function FittedForm({ draftKey, onAdd, taken }: { draftKey: string; onAdd
     setStandby(null);
   };
   return (
-    <chakra.div display="grid" gridTemplateColumns="2fr 1fr 1fr auto" gap="12px" alignItems="start" mt="10px" onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLElement).tagName === 'INPUT' && (e.preventDefault(), add())}>
+    <chakra.div
+      display="grid"
+      gridTemplateColumns="2fr 1fr 1fr auto"
+      gap="12px"
+      alignItems="start"
+      mt="10px"
+      onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLElement).tagName === 'INPUT' && (e.preventDefault(), add())}
+    >
       <Labelled label="Thing" id="fitted-name" error={errors.name}>
-        <Entry id="fitted-name" value={name ?? ''} onChange={(e) => setName(e.target.value)} placeholder="Roof beacon" aria-invalid={errors.name ? true : undefined} />
+        <Entry
+          id="fitted-name"
+          value={name ?? ''}
+          onChange={(e) => setName(e.target.value)}
+          placeholder="Roof beacon"
+          aria-invalid={errors.name ? true : undefined}
+        />
       </Labelled>
       <Labelled label="Watts, empty if not known" id="fitted-watts" error={errors.watts}>
-        <Entry id="fitted-watts" value={watts ?? ''} onChange={(e) => setWatts(e.target.value)} placeholder="18 W" aria-invalid={errors.watts ? true : undefined} />
+        <Entry
+          id="fitted-watts"
+          value={watts ?? ''}
+          onChange={(e) => setWatts(e.target.value)}
+          placeholder="18 W"
+          aria-invalid={errors.watts ? true : undefined}
+        />
       </Labelled>
       <Labelled label="Parked draw, mA" id="fitted-standby" error={errors.standby}>
-        <Entry id="fitted-standby" value={standby ?? ''} onChange={(e) => setStandby(e.target.value)} placeholder="0" aria-invalid={errors.standby ? true : undefined} />
+        <Entry
+          id="fitted-standby"
+          value={standby ?? ''}
+          onChange={(e) => setStandby(e.target.value)}
+          placeholder="0"
+          aria-invalid={errors.standby ? true : undefined}
+        />
       </Labelled>
       <Act type="button" mt="25px" onClick={add}>
         <Plus size={18} aria-hidden /> Add

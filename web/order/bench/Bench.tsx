@@ -42,7 +42,8 @@ export function Bench() {
     setCurrent(id ?? null);
     setSearch(id ? { step: id } : {}, { replace: true });
   };
-  const nextOf = (i: number) => steps.slice(i + 1).find((s) => stepState(order, s.id).status === 'todo') ?? todo.find((s) => s.id !== stepId);
+  const nextOf = (i: number) =>
+    steps.slice(i + 1).find((s) => stepState(order, s.id).status === 'todo') ?? todo.find((s) => s.id !== stepId);
   const done = () => {
     if (step && state?.status === 'todo' && !sealed && record({ type: 'step.done', step: step.id })) goTo(nextOf(index)?.id);
     else if (state && state.status !== 'todo') goTo(nextOf(index)?.id);
@@ -57,7 +58,11 @@ export function Bench() {
     x: () => !sealed && setFinding(true),
   });
   if (!step || !state)
-    return <Answer verdict={null} drawing={<UnitDrawing model={sheets.model} />}>Choose kits at Fit; their steps come here in order.</Answer>;
+    return (
+      <Answer verdict={null} drawing={<UnitDrawing model={sheets.model} />}>
+        Choose kits at Fit; their steps come here in order.
+      </Answer>
+    );
   const count = steps.length - todo.length;
   return (
     <chakra.div fontSize="20px" maxW="960px">
@@ -104,7 +109,16 @@ export function Bench() {
             </chakra.p>
           ))}
         </div>
-        <UnitDrawing model={sheets.model} views={['side']} height={170} marks={step.place ? [{ place: step.place, tone: 'accent', on: true, title: sheets.model.places.find((p) => p.id === step.place)?.name ?? '' }] : []} />
+        <UnitDrawing
+          model={sheets.model}
+          views={['side']}
+          height={170}
+          marks={
+            step.place
+              ? [{ place: step.place, tone: 'accent', on: true, title: sheets.model.places.find((p) => p.id === step.place)?.name ?? '' }]
+              : []
+          }
+        />
       </chakra.div>
       {step.readings.length > 0 && <Readings step={step} sealed={sealed || state.status === 'done'} />}
       {state.status !== 'todo' && (
@@ -112,7 +126,18 @@ export function Bench() {
           {state.status === 'done' ? `Done by ${state.by}` : `Skipped by ${state.by}: ${state.reason}`}
         </chakra.p>
       )}
-      <chakra.div position="sticky" bottom="-72px" display="flex" gap="10px" mt="16px" py="12px" bg="paper" borderTopWidth="1px" borderColor="rule" flexWrap="wrap">
+      <chakra.div
+        position="sticky"
+        bottom="-72px"
+        display="flex"
+        gap="10px"
+        mt="16px"
+        py="12px"
+        bg="paper"
+        borderTopWidth="1px"
+        borderColor="rule"
+        flexWrap="wrap"
+      >
         <Act big onClick={back} disabled={index === 0}>
           <ArrowLeft size={22} aria-hidden /> Back
         </Act>
@@ -140,18 +165,36 @@ export function Bench() {
         </Act>
       </chakra.div>
       <ReasonDialog
-        open={skipping} title={`Skip “${step.title}”`} action="Skip it" onClose={() => setSkipping(false)}
+        open={skipping}
+        title={`Skip “${step.title}”`}
+        action="Skip it"
+        onClose={() => setSkipping(false)}
         onReason={(reason) => {
           setSkipping(false);
           if (record({ type: 'step.skipped', step: step.id, reason })) goTo(nextOf(index)?.id);
         }}
       />
-      <FindingDialog open={finding} onClose={() => setFinding(false)} draftKey={`${order.id}.finding`} onSave={(text) => record({ type: 'finding.added', text, step: step.id })} />
+      <FindingDialog
+        open={finding}
+        onClose={() => setFinding(false)}
+        draftKey={`${order.id}.finding`}
+        onSave={(text) => record({ type: 'finding.added', text, step: step.id })}
+      />
     </chakra.div>
   );
 }
 
-function FindingDialog({ open, onClose, onSave, draftKey }: { open: boolean; onClose: () => void; onSave: (t: string) => boolean; draftKey: string }) {
+function FindingDialog({
+  open,
+  onClose,
+  onSave,
+  draftKey,
+}: {
+  open: boolean;
+  onClose: () => void;
+  onSave: (t: string) => boolean;
+  draftKey: string;
+}) {
   const [text, setText] = useDraft(draftKey);
   return (
     <Dialog.Root open={open} onOpenChange={(e) => !e.open && onClose()} placement="center">
@@ -168,7 +211,8 @@ function FindingDialog({ open, onClose, onSave, draftKey }: { open: boolean; onC
             <chakra.div display="flex" gap="8px" mt="16px" justifyContent="flex-end">
               <Act onClick={onClose}>Keep as draft</Act>
               <Act
-                look="main" disabled={!text?.trim()}
+                look="main"
+                disabled={!text?.trim()}
                 onClick={() => {
                   if (onSave(text!.trim())) {
                     setText(null);

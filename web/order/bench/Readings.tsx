@@ -12,13 +12,31 @@ import { VERDICT_COLOUR, VerdictMark } from '../../marks/VerdictMark';
 import { useOrder } from '../useOrder';
 import { Pad } from './Pad';
 
-const KIND: Record<Exclude<ReadingUnit, 'yes'>, QuantityKind> = { V: 'volts', A: 'amps', ohm: 'ohms', mm: 'smallLength', N: 'force', perMin: 'rate' };
-const show = (x: number, unit: ReadingUnit, units: UnitSystem) => (unit === 'yes' ? (x ? 'yes' : 'no') : unit === 'A' && Math.abs(x) < 1 ? `${Number((x * 1000).toPrecision(3))} mA` : showQuantity(x, KIND[unit], units, 4));
+const KIND: Record<Exclude<ReadingUnit, 'yes'>, QuantityKind> = {
+  V: 'volts',
+  A: 'amps',
+  ohm: 'ohms',
+  mm: 'smallLength',
+  N: 'force',
+  perMin: 'rate',
+};
+const show = (x: number, unit: ReadingUnit, units: UnitSystem) =>
+  unit === 'yes'
+    ? x
+      ? 'yes'
+      : 'no'
+    : unit === 'A' && Math.abs(x) < 1
+      ? `${Number((x * 1000).toPrecision(3))} mA`
+      : showQuantity(x, KIND[unit], units, 4);
 
 export function expectedText(e: Expected, units: UnitSystem): string {
   if (e.unit === 'yes') return 'yes';
   if (e.low !== null && e.high !== null) return `${show(e.low, e.unit, units)} to ${show(e.high, e.unit, units)}`;
-  return e.low !== null ? `at least ${show(e.low, e.unit, units)}` : e.high !== null ? `at most ${show(e.high, e.unit, units)}` : 'not known';
+  return e.low !== null
+    ? `at least ${show(e.low, e.unit, units)}`
+    : e.high !== null
+      ? `at most ${show(e.high, e.unit, units)}`
+      : 'not known';
 }
 
 /** The readings of a step, one in hand at a time: what is expected stands before it is taken, and it is judged at once. */
@@ -33,13 +51,32 @@ export function Readings({ step, sealed }: { step: PlannedStep; sealed: boolean 
   return (
     <chakra.div display="grid" gap="10px">
       {step.readings.map((r) => (
-        <ReadingRow key={r.id} step={step} reading={r} inHand={inHand?.id === r.id && !sealed} sealed={sealed} onPick={() => setPicked(r.id)} />
+        <ReadingRow
+          key={r.id}
+          step={step}
+          reading={r}
+          inHand={inHand?.id === r.id && !sealed}
+          sealed={sealed}
+          onPick={() => setPicked(r.id)}
+        />
       ))}
     </chakra.div>
   );
 }
 
-function ReadingRow({ step, reading, inHand, sealed, onPick }: { step: PlannedStep; reading: PlannedReading; inHand: boolean; sealed: boolean; onPick: () => void }) {
+function ReadingRow({
+  step,
+  reading,
+  inHand,
+  sealed,
+  onPick,
+}: {
+  step: PlannedStep;
+  reading: PlannedReading;
+  inHand: boolean;
+  sealed: boolean;
+  onPick: () => void;
+}) {
   const { order, record } = useOrder();
   const units = useUnits();
   const { expected } = reading;
@@ -52,7 +89,10 @@ function ReadingRow({ step, reading, inHand, sealed, onPick }: { step: PlannedSt
       <chakra.p fontWeight={700}>{reading.label}</chakra.p>
       {figureAsked && (
         <p>
-          <chakra.span color="quiet">expected</chakra.span> <chakra.span fontFamily="mono" fontWeight={600}>{expectedText(expected, units)}</chakra.span>
+          <chakra.span color="quiet">expected</chakra.span>{' '}
+          <chakra.span fontFamily="mono" fontWeight={600}>
+            {expectedText(expected, units)}
+          </chakra.span>
           <chakra.span display="block" fontSize="15px" color="quiet">
             {expected.why}
           </chakra.span>
@@ -74,7 +114,15 @@ function ReadingRow({ step, reading, inHand, sealed, onPick }: { step: PlannedSt
   if (inHand && figureAsked)
     return (
       <chakra.div {...frame} borderColor="accent">
-        <TakeReading key={`${step.id}/${reading.id}`} draftKey={`${order.id}.${step.id}.${reading.id}`} label={reading.label} expected={expected} onTake={take} what={what} judged={judged} />
+        <TakeReading
+          key={`${step.id}/${reading.id}`}
+          draftKey={`${order.id}.${step.id}.${reading.id}`}
+          label={reading.label}
+          expected={expected}
+          onTake={take}
+          what={what}
+          judged={judged}
+        />
       </chakra.div>
     );
   return (
@@ -99,7 +147,21 @@ function ReadingRow({ step, reading, inHand, sealed, onPick }: { step: PlannedSt
   );
 }
 
-function TakeReading({ draftKey, label, expected, onTake, what, judged }: { draftKey: string; label: string; expected: Expected; onTake: (v: number) => boolean; what: ReactNode; judged: ReactNode }) {
+function TakeReading({
+  draftKey,
+  label,
+  expected,
+  onTake,
+  what,
+  judged,
+}: {
+  draftKey: string;
+  label: string;
+  expected: Expected;
+  onTake: (v: number) => boolean;
+  what: ReactNode;
+  judged: ReactNode;
+}) {
   const [draft, setDraft] = useDraft(draftKey);
   const [error, setError] = useState<string | null>(null);
   const units = useUnits();
@@ -130,7 +192,17 @@ function TakeReading({ draftKey, label, expected, onTake, what, judged }: { draf
         {what}
         <chakra.div display="flex" alignItems="center" gap="12px" mt="8px">
           <Entry
-            ref={input} id="reading-in-hand" aria-label={label} value={text} fontFamily="mono" fontSize="44px" height="72px" inputMode="decimal" autoComplete="off" placeholder="0.0" aria-invalid={error ? true : undefined}
+            ref={input}
+            id="reading-in-hand"
+            aria-label={label}
+            value={text}
+            fontFamily="mono"
+            fontSize="44px"
+            height="72px"
+            inputMode="decimal"
+            autoComplete="off"
+            placeholder="0.0"
+            aria-invalid={error ? true : undefined}
             onChange={(e) => {
               setDraft(e.target.value || null);
               setError(null);
@@ -145,7 +217,23 @@ function TakeReading({ draftKey, label, expected, onTake, what, judged }: { draf
           </chakra.p>
         ) : (
           <chakra.p color="quiet" fontSize="15px" mt="6px">
-            A bare number is in {kind === 'volts' ? 'volts' : kind === 'amps' ? 'amperes (or say mA)' : kind === 'force' ? (units === 'imperial' ? 'lbf' : 'N') : kind === 'smallLength' ? (units === 'imperial' ? 'inches' : 'mm') : kind === 'rate' ? 'flashes per minute' : 'ohms'}.
+            A bare number is in{' '}
+            {kind === 'volts'
+              ? 'volts'
+              : kind === 'amps'
+                ? 'amperes (or say mA)'
+                : kind === 'force'
+                  ? units === 'imperial'
+                    ? 'lbf'
+                    : 'N'
+                  : kind === 'smallLength'
+                    ? units === 'imperial'
+                      ? 'inches'
+                      : 'mm'
+                    : kind === 'rate'
+                      ? 'flashes per minute'
+                      : 'ohms'}
+            .
           </chakra.p>
         )}
         <chakra.div display="flex" gap="12px" alignItems="center" mt="8px">

@@ -17,20 +17,33 @@ export function Fit() {
   const [busy, setBusy] = useState('');
   const sealed = order.status === 'sealed';
   const { fit } = assessment;
-  const marks: PlaceMark[] = fit.kits.flatMap((f, i) => [...new Set(f.kit.devices.map((d) => d.place))].map((place) => ({ place, text: String(i + 1), tone: f.verdict, title: `${f.kit.name}: ${f.says}` })));
+  const marks: PlaceMark[] = fit.kits.flatMap((f, i) =>
+    [...new Set(f.kit.devices.map((d) => d.place))].map((place) => ({
+      place,
+      text: String(i + 1),
+      tone: f.verdict,
+      title: `${f.kit.name}: ${f.says}`,
+    })),
+  );
   const add = async (kit: string) => {
     setBusy(kit);
     await ask({ type: 'kit.added', kit });
     setBusy('');
   };
-  const others = (all?.kits ?? []).filter((k) => !order.kits.some((o) => o.kit.id === k.ref.id)).map((k) => ({ ...k, rule: fitRule(k.sheet, sheets.model, order.unit.year, order.unit.build) }));
+  const others = (all?.kits ?? [])
+    .filter((k) => !order.kits.some((o) => o.kit.id === k.ref.id))
+    .map((k) => ({ ...k, rule: fitRule(k.sheet, sheets.model, order.unit.year, order.unit.build) }));
   const fitting = others.filter((k) => k.rule?.fits);
   const name = (id: string) => all?.kits.find((k) => k.ref.id === id)?.sheet.name ?? id;
   const bad = fit.kits.filter((f) => f.verdict !== 'holds');
   return (
     <>
       <Answer verdict={fit.kits.length ? fit.verdict : null} drawing={<UnitDrawing model={sheets.model} marks={marks} />}>
-        {!fit.kits.length ? 'No kit chosen yet.' : bad.length ? `${bad[0]!.kit.name}: ${bad[0]!.says}.` : `All ${fit.kits.length} kits belong on this build.`}
+        {!fit.kits.length
+          ? 'No kit chosen yet.'
+          : bad.length
+            ? `${bad[0]!.kit.name}: ${bad[0]!.says}.`
+            : `All ${fit.kits.length} kits belong on this build.`}
       </Answer>
       {findings.length > 0 && (
         <Sheet mb="12px" borderColor="tight">
@@ -50,7 +63,15 @@ export function Fit() {
       )}
       <chakra.div display="grid" gap="12px">
         {fit.kits.map((f, i) => (
-          <KitRow key={f.kit.id} f={f} index={i + 1} sealed={sealed} name={name} can={(id) => fitting.some((k) => k.ref.id === id)} onAdd={add} />
+          <KitRow
+            key={f.kit.id}
+            f={f}
+            index={i + 1}
+            sealed={sealed}
+            name={name}
+            can={(id) => fitting.some((k) => k.ref.id === id)}
+            onAdd={add}
+          />
         ))}
       </chakra.div>
       {!sealed && (
@@ -89,7 +110,21 @@ export function Fit() {
   );
 }
 
-function KitRow({ f, index, sealed, name, can, onAdd }: { f: KitFit; index: number; sealed: boolean; name: (id: string) => string; can: (id: string) => boolean; onAdd: (id: string) => Promise<void> }) {
+function KitRow({
+  f,
+  index,
+  sealed,
+  name,
+  can,
+  onAdd,
+}: {
+  f: KitFit;
+  index: number;
+  sealed: boolean;
+  name: (id: string) => string;
+  can: (id: string) => boolean;
+  onAdd: (id: string) => Promise<void>;
+}) {
   const { record } = useOrder();
   const count = (item: number, n: number) => record({ type: 'box.counted', kit: f.kit.id, item, count: n });
   const open = f.box.filter((b) => b.counted === null).length;
@@ -108,14 +143,17 @@ function KitRow({ f, index, sealed, name, can, onAdd }: { f: KitFit; index: numb
           <p>{f.says}</p>
           {f.rule?.mount && <chakra.p color="quiet">Mount: {f.rule.mount}</chakra.p>}
           {!sealed &&
-            f.needs.flatMap((n) => n.anyOf).filter(can).map((id) => (
-              <Act key={id} mt="6px" mr="8px" look="main" onClick={() => void onAdd(id)}>
-                <Plus size={18} aria-hidden /> Add {name(id)}
-              </Act>
-            ))}
+            f.needs
+              .flatMap((n) => n.anyOf)
+              .filter(can)
+              .map((id) => (
+                <Act key={id} mt="6px" mr="8px" look="main" onClick={() => void onAdd(id)}>
+                  <Plus size={18} aria-hidden /> Add {name(id)}
+                </Act>
+              ))}
         </chakra.div>
         {!sealed && (
-          <Act look="quiet" onClick={() => record({ type: 'kit.removed', kit: f.kit.id })}  aria-label={`Take off ${f.kit.name}`}>
+          <Act look="quiet" onClick={() => record({ type: 'kit.removed', kit: f.kit.id })} aria-label={`Take off ${f.kit.name}`}>
             Take off
           </Act>
         )}
@@ -136,16 +174,35 @@ function KitRow({ f, index, sealed, name, can, onAdd }: { f: KitFit; index: numb
             const good = b.counted !== null && b.counted >= b.need;
             return (
               <chakra.li key={i} display="flex" alignItems="center" gap="8px">
-                <Act on={good} disabled={sealed} aria-pressed={good} minHeight="48px" flex="1" justifyContent="flex-start" onClick={() => count(i, good ? 0 : b.need)}>
+                <Act
+                  on={good}
+                  disabled={sealed}
+                  aria-pressed={good}
+                  minHeight="48px"
+                  flex="1"
+                  justifyContent="flex-start"
+                  onClick={() => count(i, good ? 0 : b.need)}
+                >
                   <chakra.span fontFamily="mono">{b.need} ×</chakra.span> {b.item}
                 </Act>
-                <Entry width="56px" minHeight="48px" textAlign="center" inputMode="numeric" aria-label={`Counted of ${b.item}`} defaultValue={b.counted ?? ''} key={b.counted ?? 'none'} disabled={sealed} placeholder="–" fontFamily="mono"
+                <Entry
+                  width="56px"
+                  minHeight="48px"
+                  textAlign="center"
+                  inputMode="numeric"
+                  aria-label={`Counted of ${b.item}`}
+                  defaultValue={b.counted ?? ''}
+                  key={b.counted ?? 'none'}
+                  disabled={sealed}
+                  placeholder="–"
+                  fontFamily="mono"
                   onBlur={(e) => {
                     const t = e.target.value.trim();
                     const n = Number(t);
                     if (t !== '' && Number.isInteger(n) && n >= 0 && n <= 999 && n !== b.counted) count(i, n);
                     else e.target.value = b.counted === null ? '' : String(b.counted);
-                  }} />
+                  }}
+                />
               </chakra.li>
             );
           })}

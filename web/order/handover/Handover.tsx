@@ -17,7 +17,13 @@ import { promise } from '../words';
 import { useOrder } from '../useOrder';
 import { SignaturePad } from './SignaturePad';
 
-const MARK: Record<Proof['state'], Verdict> = { proved: 'holds', overridden: 'tight', missing: 'unknown', skipped: 'unknown', failing: 'fails' };
+const MARK: Record<Proof['state'], Verdict> = {
+  proved: 'holds',
+  overridden: 'tight',
+  missing: 'unknown',
+  skipped: 'unknown',
+  failing: 'fails',
+};
 
 export function Handover() {
   const { order, sheets, assessment, record, ask } = useOrder();
@@ -31,12 +37,44 @@ export function Handover() {
   const failing = proofs.some((p) => p.state === 'failing');
   return (
     <>
-      <Answer verdict={sealed ? 'holds' : failing ? 'fails' : blocks.length ? 'unknown' : 'holds'} drawing={<UnitDrawing model={sheets.model} marks={marks} wires={wiring.circuits.filter((c) => c.route).map((c) => ({ id: c.id, places: c.route!.places, colour: c.circuit.colour }))} />}>
-        {sealed ? `Handed over ${promise(order.sealedAt!)} and sealed.` : blocks.length ? `Not yet: ${blocks[0]}${blocks.length > 1 ? `, and ${blocks.length - 1} more` : ''}.` : 'Proved and signed: ready to hand over.'}
+      <Answer
+        verdict={sealed ? 'holds' : failing ? 'fails' : blocks.length ? 'unknown' : 'holds'}
+        drawing={
+          <UnitDrawing
+            model={sheets.model}
+            marks={marks}
+            wires={wiring.circuits.filter((c) => c.route).map((c) => ({ id: c.id, places: c.route!.places, colour: c.circuit.colour }))}
+          />
+        }
+      >
+        {sealed
+          ? `Handed over ${promise(order.sealedAt!)} and sealed.`
+          : blocks.length
+            ? `Not yet: ${blocks[0]}${blocks.length > 1 ? `, and ${blocks.length - 1} more` : ''}.`
+            : 'Proved and signed: ready to hand over.'}
       </Answer>
       <chakra.div display="flex" flexWrap="wrap" gap="8px" mb="8px">
-        {[['pdf', 'Sheet, PDF'], ['json', 'JSON'], ['csv', 'CSV']].map(([ext, word]) => (
-          <chakra.a key={ext} href={`/api/orders/${order.id}/hand-over.${ext}`} target={ext === 'pdf' ? '_blank' : undefined} rel="noreferrer" display="inline-flex" alignItems="center" gap="8px" minHeight="40px" px="14px" borderWidth="1px" borderColor="rule" borderRadius="kadro" bg="raised" fontWeight={600}>
+        {[
+          ['pdf', 'Sheet, PDF'],
+          ['json', 'JSON'],
+          ['csv', 'CSV'],
+        ].map(([ext, word]) => (
+          <chakra.a
+            key={ext}
+            href={`/api/orders/${order.id}/hand-over.${ext}`}
+            target={ext === 'pdf' ? '_blank' : undefined}
+            rel="noreferrer"
+            display="inline-flex"
+            alignItems="center"
+            gap="8px"
+            minHeight="40px"
+            px="14px"
+            borderWidth="1px"
+            borderColor="rule"
+            borderRadius="kadro"
+            bg="raised"
+            fontWeight={600}
+          >
             <FileDown size={18} aria-hidden /> {word}
           </chakra.a>
         ))}
@@ -76,7 +114,16 @@ export function Handover() {
       </H3>
       <chakra.ul listStyleType="none" p={0} borderTopWidth="1px" borderColor="rule">
         {[...open, ...proofs.filter((p) => !open.includes(p))].map((p) => (
-          <chakra.li key={p.step.id} display="flex" alignItems="center" gap="12px" py="6px" minH="48px" borderBottomWidth="1px" borderColor="rule">
+          <chakra.li
+            key={p.step.id}
+            display="flex"
+            alignItems="center"
+            gap="12px"
+            py="6px"
+            minH="48px"
+            borderBottomWidth="1px"
+            borderColor="rule"
+          >
             <VerdictMark verdict={MARK[p.state]} />
             <chakra.span flex="1">
               <Link to={`/orders/${order.id}/bench?step=${encodeURIComponent(p.step.id)}`}>
@@ -86,11 +133,17 @@ export function Handover() {
               </Link>{' '}
               <chakra.span color="quiet">{p.says}</chakra.span>
             </chakra.span>
-            {!sealed && p.state !== 'proved' && p.state !== 'overridden' && may(person.role, 'proof.overridden') && <Act onClick={() => setPassing(p)}>Pass it as lead</Act>}
+            {!sealed && p.state !== 'proved' && p.state !== 'overridden' && may(person.role, 'proof.overridden') && (
+              <Act onClick={() => setPassing(p)}>Pass it as lead</Act>
+            )}
           </chakra.li>
         ))}
       </chakra.ul>
-      {open.length > 0 && !sealed && !may(person.role, 'proof.overridden') && <chakra.p color="quiet" mt="6px">What is not proved can only be passed by a lead, with a reason.</chakra.p>}
+      {open.length > 0 && !sealed && !may(person.role, 'proof.overridden') && (
+        <chakra.p color="quiet" mt="6px">
+          What is not proved can only be passed by a lead, with a reason.
+        </chakra.p>
+      )}
 
       <H3>For the owner, and cautions</H3>
       <chakra.ul pl="20px" listStyleType="disc">
@@ -100,7 +153,13 @@ export function Handover() {
       </chakra.ul>
 
       <H3>Received</H3>
-      {order.signature ? <Signed name={order.signature.name} strokes={order.signature.strokes} at={order.signature.at} /> : !sealed && <SignForm orderId={order.id} owner={order.owner} onSign={(name, strokes) => record({ type: 'handover.signed', name, strokes })} />}
+      {order.signature ? (
+        <Signed name={order.signature.name} strokes={order.signature.strokes} at={order.signature.at} />
+      ) : (
+        !sealed && (
+          <SignForm orderId={order.id} owner={order.owner} onSign={(name, strokes) => record({ type: 'handover.signed', name, strokes })} />
+        )
+      )}
       {!sealed ? (
         <chakra.div mt="16px">
           <Act look="main" big disabled={blocks.length > 0} onClick={() => void ask({ type: 'order.sealed' })}>
@@ -119,7 +178,11 @@ export function Handover() {
         <Additions />
       )}
       <ReasonDialog
-        open={passing !== null} title={`Pass “${passing?.step.title ?? ''}” without proof`} text="This goes on the sheet with your name." action="Pass it" onClose={() => setPassing(null)}
+        open={passing !== null}
+        title={`Pass “${passing?.step.title ?? ''}” without proof`}
+        text="This goes on the sheet with your name."
+        action="Pass it"
+        onClose={() => setPassing(null)}
         onReason={(reason) => {
           record({ type: 'proof.overridden', proof: passing!.step.id, reason });
           setPassing(null);
@@ -152,7 +215,11 @@ function SignForm({ orderId, owner, onSign }: { orderId: string; owner: string; 
         <Entry id="signer" value={name ?? owner} maxLength={60} onChange={(e) => setName(e.target.value)} />
       </Labelled>
       <SignaturePad onChange={keep} />
-      <Act alignSelf="start" disabled={!strokes || !(name ?? owner).trim()} onClick={() => onSign((name ?? owner).trim(), strokes) && setName(null)}>
+      <Act
+        alignSelf="start"
+        disabled={!strokes || !(name ?? owner).trim()}
+        onClick={() => onSign((name ?? owner).trim(), strokes) && setName(null)}
+      >
         Record the signature
       </Act>
     </chakra.div>
@@ -177,7 +244,11 @@ function Additions() {
         <Labelled label="Add something, dated and under your name" id="addition">
           <Lines id="addition" value={text ?? ''} maxLength={1000} onChange={(e) => setText(e.target.value)} />
         </Labelled>
-        <Act justifySelf="start" disabled={!text?.trim()} onClick={() => record({ type: 'addition.made', text: text!.trim() }) && setText(null)}>
+        <Act
+          justifySelf="start"
+          disabled={!text?.trim()}
+          onClick={() => record({ type: 'addition.made', text: text!.trim() }) && setText(null)}
+        >
           Add
         </Act>
       </chakra.div>

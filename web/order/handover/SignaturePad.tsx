@@ -16,14 +16,32 @@ export function SignaturePad({ onChange }: { onChange: (path: string) => void })
     p.addEventListener('endStroke', () => {
       const scaleX = W / c.width;
       const scaleY = H / c.height;
-      const path = p.toData().map((s) => s.points.map((pt, i) => `${i ? 'L' : 'M'}${Math.round(pt.x * scaleX)} ${Math.round(pt.y * scaleY)}`).join('') + (s.points.length === 1 ? 'l1 1' : '')).join('');
+      const path = p
+        .toData()
+        .map(
+          (s) =>
+            s.points.map((pt, i) => `${i ? 'L' : 'M'}${Math.round(pt.x * scaleX)} ${Math.round(pt.y * scaleY)}`).join('') +
+            (s.points.length === 1 ? 'l1 1' : ''),
+        )
+        .join('');
       onChange(path.slice(0, 60_000));
     });
     return () => p.off();
   }, [onChange]);
   return (
     <chakra.div>
-      <chakra.canvas ref={canvas} width={480} height={160} color="ink" bg="raised" borderWidth="1px" borderColor="quiet" borderRadius="kadro" css={{ width: '480px', height: '160px', touchAction: 'none', cursor: 'crosshair', maxWidth: '100%' }} aria-label="Sign here" />
+      <chakra.canvas
+        ref={canvas}
+        width={480}
+        height={160}
+        color="ink"
+        bg="raised"
+        borderWidth="1px"
+        borderColor="quiet"
+        borderRadius="kadro"
+        css={{ width: '480px', height: '160px', touchAction: 'none', cursor: 'crosshair', maxWidth: '100%' }}
+        aria-label="Sign here"
+      />
       <Act
         look="quiet"
         onClick={() => {

@@ -15,12 +15,17 @@ export function Lamps() {
   const { lamps } = assessment;
   const items = lamps.packs.flatMap((p) => p.items);
   const marks = new Map<string, PlaceMark>();
-  for (const i of items) for (const h of i.have) {
-    if (!h.place) continue;
-    const had = marks.get(h.place.id);
-    const worse = !had || RANK[i.verdict] < RANK[had.tone as Verdict];
-    marks.set(h.place.id, { place: h.place.id, tone: worse ? i.verdict : had.tone, title: `${had ? `${had.title}; ` : ''}${h.name}: ${i.says}` });
-  }
+  for (const i of items)
+    for (const h of i.have) {
+      if (!h.place) continue;
+      const had = marks.get(h.place.id);
+      const worse = !had || RANK[i.verdict] < RANK[had.tone as Verdict];
+      marks.set(h.place.id, {
+        place: h.place.id,
+        tone: worse ? i.verdict : had.tone,
+        title: `${had ? `${had.title}; ` : ''}${h.name}: ${i.says}`,
+      });
+    }
   const open = items.filter((i) => i.verdict !== 'holds');
   const missing = open.filter((i) => i.verdict === 'fails');
   return (
@@ -30,7 +35,14 @@ export function Lamps() {
           ? `No rule pack applies to the ${sheets.model.name}.`
           : open.length === 0
             ? `All ${lamps.required} items are met.`
-            : `${lamps.met} of ${lamps.required} met${missing.length ? `; missing or wrong: ${missing.map((m) => m.rule.title.toLowerCase()).slice(0, 3).join(', ')}${missing.length > 3 ? ` and ${missing.length - 3} more` : ''}` : ''}${open.length > missing.length ? `; ${open.length - missing.length} not known` : ''}.`}
+            : `${lamps.met} of ${lamps.required} met${
+                missing.length
+                  ? `; missing or wrong: ${missing
+                      .map((m) => m.rule.title.toLowerCase())
+                      .slice(0, 3)
+                      .join(', ')}${missing.length > 3 ? ` and ${missing.length - 3} more` : ''}`
+                  : ''
+              }${open.length > missing.length ? `; ${open.length - missing.length} not known` : ''}.`}
       </Answer>
       {lamps.packs.map(({ pack, items: list }) => (
         <chakra.section key={pack.id}>
@@ -39,9 +51,11 @@ export function Lamps() {
             {pack.place}. {pack.edition}.
           </chakra.p>
           <chakra.ul listStyleType="none" p={0} borderTopWidth="1px" borderColor="rule">
-            {[...list].sort((a, b) => order(a) - order(b)).map((i) => (
-              <Row key={i.id} item={i} />
-            ))}
+            {[...list]
+              .sort((a, b) => order(a) - order(b))
+              .map((i) => (
+                <Row key={i.id} item={i} />
+              ))}
           </chakra.ul>
           <chakra.p mt="10px" fontWeight={600}>
             {pack.caution} {LOCAL_CODE}
@@ -62,9 +76,20 @@ function Row({ item }: { item: LampItem }) {
   const { rule } = item;
   const tell = (value: boolean) => record({ type: 'fact.told', key: item.asks!.key, value, label: rule.title });
   const told = item.asks ? o.facts[item.asks.key] : undefined;
-  const height = rule.kind === 'equipment' && rule.heightMm ? `${showQuantity(rule.heightMm.min, 'smallLength', units)} to ${showQuantity(rule.heightMm.max, 'smallLength', units)} from the ground` : null;
+  const height =
+    rule.kind === 'equipment' && rule.heightMm
+      ? `${showQuantity(rule.heightMm.min, 'smallLength', units)} to ${showQuantity(rule.heightMm.max, 'smallLength', units)} from the ground`
+      : null;
   return (
-    <chakra.li display="grid" gridTemplateColumns="30px minmax(0, 1fr) auto" gap="12px" py="8px" borderBottomWidth="1px" borderColor="rule" alignItems="start">
+    <chakra.li
+      display="grid"
+      gridTemplateColumns="30px minmax(0, 1fr) auto"
+      gap="12px"
+      py="8px"
+      borderBottomWidth="1px"
+      borderColor="rule"
+      alignItems="start"
+    >
       <VerdictMark verdict={item.verdict} />
       <div>
         <p>

@@ -18,8 +18,18 @@ export function Plan() {
   const stages = [...new Set(steps.map((s) => s.stage))];
   return (
     <>
-      <Answer verdict={assessment.stations.plan.verdict} drawing={<UnitDrawing model={sheets.model} marks={off.map((s, i) => ({ place: s.place ?? '', text: String(i + 1), tone: 'accent', title: s.panel!.name }))} />}>
-        {!steps.length ? 'No kit is chosen, so there is nothing to plan.' : `${steps.length} steps, ${Math.round(minutes.planned)} minutes; each panel off once${saved > 0 ? `, ${Math.round(saved)} minutes less than kit by kit` : ''}.`}
+      <Answer
+        verdict={assessment.stations.plan.verdict}
+        drawing={
+          <UnitDrawing
+            model={sheets.model}
+            marks={off.map((s, i) => ({ place: s.place ?? '', text: String(i + 1), tone: 'accent', title: s.panel!.name }))}
+          />
+        }
+      >
+        {!steps.length
+          ? 'No kit is chosen, so there is nothing to plan.'
+          : `${steps.length} steps, ${Math.round(minutes.planned)} minutes; each panel off once${saved > 0 ? `, ${Math.round(saved)} minutes less than kit by kit` : ''}.`}
       </Answer>
       {off.length > 0 && (
         <>
@@ -34,7 +44,16 @@ export function Plan() {
                     {i + 1} · {s.panel!.name} {s.hands === 2 && <Users size={14} aria-label="two people" />}
                   </span>
                   <chakra.div position="relative" height="22px" bg="sunk" borderRadius="3px">
-                    <chakra.div position="absolute" top="4px" bottom="4px" left={`${a}%`} width={`${b - a}%`} bg="accent" borderRadius="3px" title={`off at ${Math.round(at.get(s.id)!)} min, on at ${Math.round(at.get(on.id)! + on.minutes)} min`} />
+                    <chakra.div
+                      position="absolute"
+                      top="4px"
+                      bottom="4px"
+                      left={`${a}%`}
+                      width={`${b - a}%`}
+                      bg="accent"
+                      borderRadius="3px"
+                      title={`off at ${Math.round(at.get(s.id)!)} min, on at ${Math.round(at.get(on.id)! + on.minutes)} min`}
+                    />
                   </chakra.div>
                 </chakra.div>
               );
@@ -62,8 +81,17 @@ export function Plan() {
                 return (
                   <chakra.li key={s.id} borderBottomWidth="1px" borderColor="rule">
                     <Link to={`/orders/${order.id}/bench?step=${encodeURIComponent(s.id)}`}>
-                      <chakra.span display="grid" gridTemplateColumns="60px minmax(0, 1fr) 170px 64px" gap="12px" py="10px" minH="44px" _hover={{ bg: 'sunk' }}>
-                        <chakra.span color={st.status === 'todo' ? 'quiet' : 'holds'}>{st.status === 'todo' ? 'to do' : st.status}</chakra.span>
+                      <chakra.span
+                        display="grid"
+                        gridTemplateColumns="60px minmax(0, 1fr) 170px 64px"
+                        gap="12px"
+                        py="10px"
+                        minH="44px"
+                        _hover={{ bg: 'sunk' }}
+                      >
+                        <chakra.span color={st.status === 'todo' ? 'quiet' : 'holds'}>
+                          {st.status === 'todo' ? 'to do' : st.status}
+                        </chakra.span>
                         <span>
                           {s.title} {s.hands === 2 && <Users size={14} aria-label="two people" />}
                         </span>

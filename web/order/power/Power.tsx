@@ -19,7 +19,11 @@ export function Power() {
   const bursts = power.loads.filter((l) => l.burst);
   const marks: PlaceMark[] = [
     { place: model.electrical.battery.place, text: 'B', tone: 'accent', title: model.electrical.battery.name },
-    ...sheets.kits.flatMap((k) => k.devices.filter((d) => d.load && d.load.kind !== 'intermittent').map((d): PlaceMark => ({ place: d.place, tone: 'tight', title: `${d.name}: ${d.load!.watts ?? '?'} W` }))),
+    ...sheets.kits.flatMap((k) =>
+      k.devices
+        .filter((d) => d.load && d.load.kind !== 'intermittent')
+        .map((d): PlaceMark => ({ place: d.place, tone: 'tight', title: `${d.name}: ${d.load!.watts ?? '?'} W` })),
+    ),
   ];
   const engine = model.electrical.source.kind !== 'none';
   return (
@@ -46,7 +50,13 @@ export function Power() {
           <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(260px, 1fr))" gap="12px">
             {power.missing.map((m) => (
               <EditField
-                key={m.key} id={m.key} draft={`${order.id}.${m.key}`} label={m.label} value="" mono placeholder="24 W"
+                key={m.key}
+                id={m.key}
+                draft={`${order.id}.${m.key}`}
+                label={m.label}
+                value=""
+                mono
+                placeholder="24 W"
                 read={(t) => {
                   const w = readWatts(t);
                   if (w === null) throw new Error('type the watts from the label or a measurement');

@@ -28,23 +28,73 @@ export default function SupplyChart({ model, budget }: { model: UnitModel; budge
     };
     const rpms = [...new Set([curve[0]![0], idleRpm, ...curve.map((c) => c[0]), workingRpm, top])].sort((a, b) => a - b);
     const steady = budget.loads.filter((l) => !l.burst && l.amps !== null);
-    const band = (name: string, data: [number, number][], i: number) => ({ name, type: 'line' as const, stack: 'loads', showSymbol: false, lineStyle: { width: 0 }, areaStyle: { color: BANDS[i % BANDS.length], opacity: 0.85 }, itemStyle: { color: BANDS[i % BANDS.length] }, data });
+    const band = (name: string, data: [number, number][], i: number) => ({
+      name,
+      type: 'line' as const,
+      stack: 'loads',
+      showSymbol: false,
+      lineStyle: { width: 0 },
+      areaStyle: { color: BANDS[i % BANDS.length], opacity: 0.85 },
+      itemStyle: { color: BANDS[i % BANDS.length] },
+      data,
+    });
     chart.setOption({
       animation: false,
       textStyle: { fontFamily: css.fontFamily, color: ink },
       grid: { left: 46, right: 16, top: 30, bottom: 64 },
       legend: { bottom: 0, type: 'scroll', textStyle: { color: ink, fontSize: 13 }, itemWidth: 14, itemHeight: 10, icon: 'rect' },
       tooltip: { trigger: 'axis', valueFormatter: (v: unknown) => `${Number(v).toFixed(1)} A` },
-      xAxis: { type: 'value', min: curve[0]![0], max: top, name: 'rpm', nameLocation: 'middle', nameGap: 26, axisLabel: { color: ink, fontSize: 13 }, splitLine: { show: false } },
-      yAxis: { type: 'value', name: 'A', nameLocation: 'middle', nameRotate: 0, nameGap: 32, axisLabel: { color: ink, fontSize: 13 }, splitLine: { lineStyle: { color: 'rgba(128,128,128,.25)' } } },
+      xAxis: {
+        type: 'value',
+        min: curve[0]![0],
+        max: top,
+        name: 'rpm',
+        nameLocation: 'middle',
+        nameGap: 26,
+        axisLabel: { color: ink, fontSize: 13 },
+        splitLine: { show: false },
+      },
+      yAxis: {
+        type: 'value',
+        name: 'A',
+        nameLocation: 'middle',
+        nameRotate: 0,
+        nameGap: 32,
+        axisLabel: { color: ink, fontSize: 13 },
+        splitLine: { lineStyle: { color: 'rgba(128,128,128,.25)' } },
+      },
       series: [
-        band('the unit itself', rpms.map((r) => [r, own(r)]), 0),
-        ...steady.map((l, i) => band(l.name, rpms.map((r) => [r, l.amps!]), i + 1)),
+        band(
+          'the unit itself',
+          rpms.map((r) => [r, own(r)]),
+          0,
+        ),
+        ...steady.map((l, i) =>
+          band(
+            l.name,
+            rpms.map((r) => [r, l.amps!]),
+            i + 1,
+          ),
+        ),
         {
-          name: 'source', type: 'line', showSymbol: false, lineStyle: { width: 3, color: ink }, itemStyle: { color: ink }, data: curve,
+          name: 'source',
+          type: 'line',
+          showSymbol: false,
+          lineStyle: { width: 3, color: ink },
+          itemStyle: { color: ink },
+          data: curve,
           markLine: {
-            silent: true, symbol: 'none', label: { color: ink, formatter: '{b}', position: 'end', fontSize: 13 }, lineStyle: { color: ink, type: 'dashed' },
-            data: [{ name: 'idle', xAxis: idleRpm }, { name: 'working', xAxis: workingRpm }, ...(budget.breakEvenRpm && budget.breakEvenRpm > idleRpm + 50 ? [{ name: `break-even ${Math.round(budget.breakEvenRpm / 50) * 50}`, xAxis: budget.breakEvenRpm }] : [])],
+            silent: true,
+            symbol: 'none',
+            label: { color: ink, formatter: '{b}', position: 'end', fontSize: 13 },
+            lineStyle: { color: ink, type: 'dashed' },
+            data: [
+              { name: 'idle', xAxis: idleRpm },
+              { name: 'working', xAxis: workingRpm },
+              ...(budget.breakEvenRpm && budget.breakEvenRpm > idleRpm + 50
+                ? [{ name: `break-even ${Math.round(budget.breakEvenRpm / 50) * 50}`, xAxis: budget.breakEvenRpm }]
+                : []),
+            ],
           },
         },
       ],

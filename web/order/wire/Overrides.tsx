@@ -8,6 +8,7 @@ import { GAUGES } from '#core/wire/tables';
 import type { OverrideField } from '#model/event';
 import { useUnits, usePerson } from '../../app/context';
 import { Choice, Labelled, ReasonDialog } from '../../app/ui';
+import { VERDICT_WORD } from '../../marks/VerdictMark';
 import { EditField } from '../EditField';
 import { useOrder } from '../useOrder';
 
@@ -19,13 +20,28 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
   const [asking, setAsking] = useState<{ field: OverrideField; value: number | string; why: string } | null>(null);
   const sealed = order.status === 'sealed' || role === 'desk';
   const by = (f: OverrideField) => c.overrides.find((o) => o.field === f);
-  const put = (field: OverrideField, value: number | string, reason = '') => record({ type: 'wire.overridden', circuit: c.id, field, value, reason });
+  const put = (field: OverrideField, value: number | string, reason = '') =>
+    record({ type: 'wire.overridden', circuit: c.id, field, value, reason });
   const change = (field: OverrideField, value: number | string) => {
-    const back = field === 'feed' ? c.chosen.feed === value : field === 'mode' ? c.chosen.mode === value : field === 'awg' ? c.chosen.awg === value : field === 'fuseA' ? c.chosen.fuseA === value : false;
+    const back =
+      field === 'feed'
+        ? c.chosen.feed === value
+        : field === 'mode'
+          ? c.chosen.mode === value
+          : field === 'awg'
+            ? c.chosen.awg === value
+            : field === 'fuseA'
+              ? c.chosen.fuseA === value
+              : false;
     if (back && by(field)) return record({ type: 'wire.override-cleared', circuit: c.id, field });
-    const unsafe = field === 'fuseA' && c.ampacityA !== null && Number(value) > c.ampacityA ? `A ${value} A fuse is above the ${figure(c.ampacityA)} A that the wire may carry.`
-      : field === 'feed' && !c.candidates.find((k) => k.point.id === value)?.accepted ? c.candidates.find((k) => k.point.id === value)?.reason
-      : field === 'mode' && value === 'direct' && c.circuit.relay === 'required' ? 'The kit’s maker calls for a relay.' : undefined;
+    const unsafe =
+      field === 'fuseA' && c.ampacityA !== null && Number(value) > c.ampacityA
+        ? `A ${value} A fuse is above the ${figure(c.ampacityA)} A that the wire may carry.`
+        : field === 'feed' && !c.candidates.find((k) => k.point.id === value)?.accepted
+          ? c.candidates.find((k) => k.point.id === value)?.reason
+          : field === 'mode' && value === 'direct' && c.circuit.relay === 'required'
+            ? 'The kit’s maker calls for a relay.'
+            : undefined;
     if (unsafe && (role === 'lead' || role === 'owner')) {
       setAsking({ field, value, why: unsafe });
       return true;
@@ -39,7 +55,14 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
       <chakra.span color="tightText">
         by hand ({o.by}); Kadro chose {own}.{' '}
         {!sealed && (
-          <chakra.button type="button" color="accent" textDecoration="underline" cursor="pointer" minH="24px" onClick={() => record({ type: 'wire.override-cleared', circuit: c.id, field: f })}>
+          <chakra.button
+            type="button"
+            color="accent"
+            textDecoration="underline"
+            cursor="pointer"
+            minH="24px"
+            onClick={() => record({ type: 'wire.override-cleared', circuit: c.id, field: f })}
+          >
             Back to it
           </chakra.button>
         )}
@@ -47,8 +70,15 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
     );
   };
   const name = (id: string | null) => c.candidates.find((k) => k.point.id === id)?.point.name ?? 'none';
+  const drop = (x: number | null) => (x === null ? '?' : `${figure(x, 2)} %`);
   return (
     <chakra.div display="grid" gap="12px" mt="12px">
+      {c.overrides.length > 0 && (
+        <chakra.p p="8px 12px" bg="accentWash" borderRadius="kadro" role="status">
+          <b>What the hand changes:</b> drop {drop(c.chosen.dropPct)} to {drop(c.dropPct)}, {VERDICT_WORD[c.chosen.verdict].toLowerCase()}{' '}
+          to <b>{VERDICT_WORD[c.verdict].toLowerCase()}</b>.
+        </chakra.p>
+      )}
       <Labelled label="Feed" id={`feed-${c.id}`} note={effect('feed', name(c.chosen.feed))}>
         <Choice id={`feed-${c.id}`} value={c.feed?.id ?? ''} disabled={sealed} onChange={(e) => change('feed', e.target.value)}>
           {!c.feed && <option value="">none will do</option>}
@@ -68,8 +98,17 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
           </Choice>
         </Labelled>
         <EditField
-          id={`length-${c.id}`} draft={`${order.id}.length.${c.id}`} label="Length one way, measured" disabled={sealed} value={c.lengthM === null ? '' : showQuantity(c.lengthM, 'length', units)} mono
-          note={(t) => (t === (c.lengthM === null ? '' : showQuantity(c.lengthM, 'length', units)) ? effect('lengthM', c.chosen.lengthM === null ? 'none' : showQuantity(c.chosen.lengthM, 'length', units)) : undefined)}
+          id={`length-${c.id}`}
+          draft={`${order.id}.length.${c.id}`}
+          label="Length one way, measured"
+          disabled={sealed}
+          value={c.lengthM === null ? '' : showQuantity(c.lengthM, 'length', units)}
+          mono
+          note={(t) =>
+            t === (c.lengthM === null ? '' : showQuantity(c.lengthM, 'length', units))
+              ? effect('lengthM', c.chosen.lengthM === null ? 'none' : showQuantity(c.chosen.lengthM, 'length', units))
+              : undefined
+          }
           read={(t) => {
             const m = parseQuantity(t, 'length', units);
             if (m <= 0 || m > 60) throw new Error('above 0 and at most 60 m');
@@ -99,7 +138,11 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
         </Labelled>
       </chakra.div>
       <ReasonDialog
-        open={asking !== null} title="Unsafe: only a lead may pass this" text={asking?.why} action="Pass it" onClose={() => setAsking(null)}
+        open={asking !== null}
+        title="Unsafe: only a lead may pass this"
+        text={asking?.why}
+        action="Pass it"
+        onClose={() => setAsking(null)}
         onReason={(r) => {
           put(asking!.field, asking!.value, r);
           setAsking(null);
