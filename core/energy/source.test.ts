@@ -1,0 +1,53 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Source } from '#model/unit-model';
+import { demoIds, demoModel } from '../../tests/demo-sheets';
+import { breakEvenRpm, sourceAmps } from './source';
+
+const stator: Source = {
+  kind: 'stator',
+  regulatedV: 14,
+  idleRpm: 1200,
+  workingRpm: 3000,
+  curve: [
+    [1000, 10],
+    [2000, 30],
+    [4000, 40],
+  ],
+};
+
+describe('a source over engine speed', () => {
+  it.each([
+    [0, 0],
+    [999, 0],
+    [1000, 10],
+    [1500, 20],
+    [2000, 30],
+    [3000, 35],
+    [4000, 40],
+    [9000, 40],
+  ])('at %i rpm gives %f A', (rpm, amps) => expect(sourceAmps(stator, rpm)).toBeCloseTo(amps, 9));
+  it('no source gives nothing and never carries anything', () => {
+    expect(sourceAmps({ kind: 'none' }, 5000)).toBe(0);
+    expect(breakEvenRpm({ kind: 'none' }, 1)).toBeNull();
+  });
+  it('more engine speed never gives less, on every demo unit', () => {
+    const sources = demoIds('models').map((m) => demoModel(m).electrical.source);
+    fc.assert(
+      fc.property(fc.constantFrom(...sources), fc.integer({ min: 0, max: 9000 }), fc.integer({ min: 0, max: 2000 }), (s, rpm, more) => {
+        if (s.kind === 'none') return;
+        if (rpm >= s.curve[0]![0]) expect(sourceAmps(s, rpm + more)).toBeGreaterThanOrEqual(sourceAmps(s, rpm));
+      }),
+    );
+  });
+  it('breaks even where the curve meets the need, and never beyond its top', () => {
+    expect(breakEvenRpm(stator, 5)).toBe(1000);
+    expect(breakEvenRpm(stator, 20)).toBe(1500);
+    expect(breakEvenRpm(stator, 41)).toBeNull();
+    fc.assert(
+      fc.property(fc.double({ min: 10, max: 40, noNaN: true }), (amps) => {
+        expect(sourceAmps(stator, breakEvenRpm(stator, amps)!)).toBeCloseTo(amps, 6);
+      }),
+    );
+  });
+});

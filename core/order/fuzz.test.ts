@@ -1,0 +1,121 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { OrderCommand, OrderEvent } from '#model/event';
+import { EventBody } from '#model/event';
+import { DEFAULT_SETTINGS } from '#model/settings';
+import type { Role } from '#model/person';
+import { demoKit, demoOrder } from '../../tests/demo-sheets';
+import { assess } from './assess';
+import { decide, Refused } from './decide';
+import { applyEvent } from './reduce';
+import { say } from './say';
+import { summarise } from './summary';
+
+const KITS = ['front-harness', 'road-kit', 'winch-32', 'roof-bar', 'usb-socket'];
+const STEPS = [
+  'safe/rest',
+  'safe/off',
+  'open/hood',
+  'road-kit/left',
+  'wire/roof-bar/bar',
+  'prove/parked',
+  'shut/hood',
+  'roof-bar/aim',
+  'nonsense',
+];
+const CIRCUITS = ['roof-bar/bar', 'winch-32/power', 'usb-socket/usb', 'road-kit/horn', 'none/none'];
+const kit = fc.constantFrom(...KITS);
+const step = fc.constantFrom(...STEPS);
+
+/** Anything a person or a broken screen might ask, in any order. */
+const command: fc.Arbitrary<OrderCommand> = fc.oneof(
+  fc.record({ type: fc.constant('kit.added' as const), kit }),
+  fc.record({ type: fc.constant('kit.removed' as const), kit }),
+  fc.record({ type: fc.constant('box.counted' as const), kit, item: fc.nat(12), count: fc.nat(20) }),
+  fc.record({ type: fc.constant('step.started' as const), step }),
+  fc.record({ type: fc.constant('timer.stopped' as const) }),
+  fc.record({ type: fc.constant('step.done' as const), step }),
+  fc.record({ type: fc.constant('step.skipped' as const), step, reason: fc.constant('because') }),
+  fc.record({ type: fc.constant('step.reopened' as const), step }),
+  fc.record({
+    type: fc.constant('reading.taken' as const),
+    step,
+    reading: fc.constantFrom('rest', 'tug', 'amps', 'front', 'rear', 'count', 'on'),
+    value: fc.double({ min: -5, max: 300, noNaN: true }),
+  }),
+  fc.record({
+    type: fc.constant('wire.overridden' as const),
+    circuit: fc.constantFrom(...CIRCUITS),
+    field: fc.constantFrom('awg' as const, 'fuseA' as const, 'lengthM' as const, 'feed' as const, 'mode' as const),
+    value: fc.oneof(
+      fc.constantFrom<number | string>(18, 14, 8, 2, 0, 5, 10, 20, 40, 'battery-plus', 'bus-keyed', 'relay', 'direct', 'moon'),
+      fc.double({ min: -2, max: 80, noNaN: true }),
+    ),
+    reason: fc.constantFrom('', 'known to be right'),
+  }),
+  fc.record({
+    type: fc.constant('wire.override-cleared' as const),
+    circuit: fc.constantFrom(...CIRCUITS),
+    field: fc.constantFrom('awg' as const, 'fuseA' as const),
+  }),
+  fc.record({ type: fc.constant('proof.overridden' as const), proof: step, reason: fc.constant('passed') }),
+  fc.record({ type: fc.constant('order.sealed' as const) }),
+  fc.record({ type: fc.constant('addition.made' as const), text: fc.constant('later') }),
+);
+
+describe('whatever is asked, in whatever order', () => {
+  it('each command becomes a sound event or a refusal in words, and the order can always be computed', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(command, fc.constantFrom<Role>('installer', 'desk', 'lead', 'owner')), { maxLength: 25 }), (asked) => {
+        const made = demoOrder('drover-4', []);
+        let order = made.order;
+        const { sheets } = made;
+        const history: OrderEvent[] = [];
+        for (const [c, role] of asked) {
+          const kits = order.kits.map((k) => demoKit(k.kit.id));
+          const now = { ...sheets, kits };
+          const assessment = assess(order, now, DEFAULT_SETTINGS);
+          let body: EventBody;
+          try {
+            body = decide(c, order, {
+              role,
+              sheets: now,
+              assessment,
+              kit: (id) => ({ ref: { id, revision: 1 }, kit: demoKit(id) }),
+              people: [],
+              seal: () => 'b'.repeat(64),
+            });
+          } catch (e) {
+            expect(e).toBeInstanceOf(Refused);
+            expect((e as Refused).message).toMatch(/\S/);
+            continue;
+          }
+          expect(EventBody.safeParse(body).error).toBeUndefined();
+          expect(say(body)).toMatch(/\S/);
+          const event = {
+            seq: order.version + 1,
+            at: new Date(Date.UTC(2026, 2, 2, 8, order.version)).toISOString(),
+            by: 'tor',
+            body,
+            prevHash: '',
+            hash: '',
+          };
+          history.push(event);
+          order = applyEvent(order, order.id, event);
+          const after = { ...sheets, kits: order.kits.map((k) => demoKit(k.kit.id)) };
+          const a = assess(order, after, DEFAULT_SETTINGS);
+          expect(() => summarise(order, after, a)).not.toThrow();
+          for (const circuit of a.wiring.circuits) {
+            if (circuit.dropPct !== null) expect(Number.isFinite(circuit.dropPct)).toBe(true);
+            // nothing unsafe is ever called good
+            if (circuit.fuseA !== null && circuit.ampacityA !== null && circuit.fuseA > circuit.ampacityA)
+              expect(circuit.verdict).toBe('fails');
+          }
+          if (order.status === 'sealed') expect(a.blocks.filter((b) => !/signed/.test(b))).toEqual([]);
+        }
+        expect(history.reduce((o, e) => applyEvent(o, o.id, e), made.order)).toEqual(order);
+      }),
+      { numRuns: 120 },
+    );
+  });
+});

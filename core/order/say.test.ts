@@ -1,0 +1,74 @@
+import { describe, expect, it } from 'vitest';
+import { EventBody } from '#model/event';
+import { say } from './say';
+
+const opening = {
+  model: { id: 'drover-4', revision: 1 },
+  build: 'a',
+  year: 2025,
+  identity: 'X1',
+  meterValue: null,
+  owner: 'Lio',
+  promisedAt: '2026-03-03T16:00:00.000Z',
+  wishes: [],
+  restVolts: null,
+  condition: '',
+  fitted: [],
+};
+const band = (low: number | null, high: number | null, unit: 'V' | 'N' | 'yes') => ({ low, high, unit, why: '' });
+
+const LINES: [EventBody, string][] = [
+  [{ type: 'order.opened', number: 7, opening }, 'Taken in for Lio, number X1'],
+  [{ type: 'arrive.changed', patch: { owner: 'Leo', restVolts: null } }, 'owner Leo; volts at rest taken off'],
+  [{ type: 'arrive.changed', patch: { promisedAt: '2026-03-04T09:30:00.000Z' } }, 'promise 2026-03-04 09:30'],
+  [{ type: 'fitted.added', item: { id: 'b', name: 'Beacon', watts: null, standbyMa: 0 } }, 'Already fitted: Beacon, watts not known'],
+  [{ type: 'fitted.added', item: { id: 'b', name: 'Beacon', watts: 18, standbyMa: 0 } }, 'Already fitted: Beacon, 18 W'],
+  [{ type: 'fitted.removed', id: 'b' }, 'Not fitted after all: b'],
+  [{ type: 'kit.added', kit: { id: 'roof-bar', revision: 2 }, name: 'Roof bar' }, 'Kit chosen: Roof bar (sheet revision 2)'],
+  [{ type: 'kit.removed', kit: 'roof-bar' }, 'Kit taken off: roof-bar'],
+  [{ type: 'box.counted', kit: 'roof-bar', item: 0, count: 1, label: 'clamp' }, 'Box of roof-bar: 1 × clamp'],
+  [{ type: 'wire.overridden', circuit: 'a/b', field: 'fuseA', value: 20, reason: '' }, 'a/b: fuse 20 A by hand'],
+  [
+    { type: 'wire.overridden', circuit: 'a/b', field: 'lengthM', value: 2.5, reason: 'round the tank' },
+    'a/b: length 2.5 m by hand: round the tank',
+  ],
+  [{ type: 'wire.overridden', circuit: 'a/b', field: 'mode', value: 'relay', reason: '' }, 'a/b: mode relay by hand'],
+  [{ type: 'wire.override-cleared', circuit: 'a/b', field: 'awg' }, 'a/b: awg back to what Kadro chose'],
+  [{ type: 'fact.told', key: 'lamp:p/i', value: true, label: 'Horn' }, 'Told: Horn yes'],
+  [{ type: 'fact.told', key: 'watts:p/i', value: 12, label: 'watts of the box' }, 'Told: watts of the box 12'],
+  [{ type: 'bench.assigned', to: 'tor' }, 'On the bench of tor'],
+  [{ type: 'step.started', step: 'safe/rest' }, 'Clock on safe/rest'],
+  [{ type: 'timer.stopped' }, 'Clock stopped'],
+  [{ type: 'step.done', step: 's', title: 'Hood off', next: null }, 'Done: Hood off'],
+  [{ type: 'step.skipped', step: 's', title: 'Hood off', reason: 'no hood', next: null }, 'Skipped: Hood off, because no hood'],
+  [{ type: 'step.reopened', step: 's', title: 'Hood off' }, 'Reopened: Hood off'],
+  [
+    { type: 'reading.taken', step: 's', reading: 'r', label: 'Feed: key on', value: 12.4, expected: band(12, 13, 'V'), verdict: 'holds' },
+    'Feed: key on: 12.4 V, expected 12 to 13 V: holds',
+  ],
+  [
+    { type: 'reading.taken', step: 's', reading: 'r', label: 'Tug', value: 180, expected: band(155.7, null, 'N'), verdict: 'holds' },
+    'Tug: 180 N, expected at least 156 N: holds',
+  ],
+  [
+    { type: 'reading.taken', step: 's', reading: 'r', label: 'Left', value: 0, expected: band(null, null, 'yes'), verdict: 'fails' },
+    'Left: no: fails',
+  ],
+  [{ type: 'finding.added', text: 'bolt is 8 mm' }, 'Finding: bolt is 8 mm'],
+  [{ type: 'proof.overridden', proof: 'p', title: 'Parked draw', reason: 'later' }, 'Passed without proof: Parked draw, because later'],
+  [{ type: 'handover.signed', name: 'Lio', strokes: 'M0 0L10 10' }, 'Signed by Lio'],
+  [{ type: 'order.sealed', sheetHash: 'a'.repeat(64) }, 'Handed over and sealed'],
+  [{ type: 'addition.made', text: 'fuse changed' }, 'Addition: fuse changed'],
+  [{ type: 'calc.kept', name: 'wire.choose', input: {}, answer: '12 AWG' }, 'Calculation wire.choose: 12 AWG'],
+];
+
+describe('the log', () => {
+  it.each(LINES)('%j', (body, line) => {
+    expect(EventBody.safeParse(body).error).toBeUndefined();
+    expect(say(body)).toBe(line);
+  });
+  it('has a line for every kind of event', () => {
+    const said = new Set(LINES.map(([b]) => b.type));
+    for (const o of EventBody.options) expect(said).toContain(o.shape.type.value);
+  });
+});

@@ -1,0 +1,49 @@
+import { describe, expect, it } from 'vitest';
+import { OrderCommand } from '#model/event';
+import type { Role } from '#model/person';
+import { may, whoMay, type Action } from './permissions';
+
+const ROLES: Role[] = ['installer', 'desk', 'lead', 'owner'];
+
+/** Who may do what, written out once more by hand: a slip in the table shows as a difference. */
+const EXPECTED: Record<string, string> = {
+  'order.open': 'installer desk lead owner',
+  'arrive.changed': 'installer desk lead owner',
+  'fitted.added': 'installer desk lead owner',
+  'fitted.removed': 'installer desk lead owner',
+  'kit.added': 'installer desk lead owner',
+  'kit.removed': 'installer desk lead owner',
+  'box.counted': 'installer desk lead owner',
+  'fact.told': 'installer desk lead owner',
+  'wire.overridden': 'installer lead owner',
+  'wire.override-cleared': 'installer lead owner',
+  'bench.assigned': 'installer desk lead owner',
+  'step.started': 'installer lead owner',
+  'timer.stopped': 'installer lead owner',
+  'step.done': 'installer lead owner',
+  'step.skipped': 'installer lead owner',
+  'step.reopened': 'installer lead owner',
+  'reading.taken': 'installer lead owner',
+  'finding.added': 'installer desk lead owner',
+  'proof.overridden': 'lead owner',
+  'handover.signed': 'installer desk lead owner',
+  'order.sealed': 'installer desk lead owner',
+  'addition.made': 'installer desk lead owner',
+  'calc.kept': 'installer desk lead owner',
+  'sheets.import': 'lead owner',
+  'settings.change': 'lead owner',
+  'people.change': 'owner',
+};
+
+describe('permissions', () => {
+  it.each(Object.entries(EXPECTED))('%s is for %s', (action, roles) => {
+    expect(ROLES.filter((r) => may(r, action as Action)).join(' ')).toBe(roles);
+  });
+  it('every command has its line', () => {
+    for (const o of OrderCommand.options) expect(Object.keys(EXPECTED)).toContain(o.shape.type.value);
+  });
+  it('says who may in words', () => {
+    expect(whoMay('people.change')).toBe('This is for the owner.');
+    expect(whoMay('proof.overridden')).toBe('This is for a lead or the owner.');
+  });
+});

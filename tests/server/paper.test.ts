@@ -1,0 +1,107 @@
+import { describe, expect, it } from 'vitest';
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { assess } from '#core/order/assess';
+import { handoverSheet } from '#core/order/handover-sheet';
+import { DEFAULT_SETTINGS } from '#model/settings';
+import { handoverPdf } from '#server/documents/handover-pdf';
+import { after, demoOrder } from '../demo-sheets';
+
+/** The words of a PDF, page by page. */
+async function wordsOf(pdf: Buffer): Promise<string[]> {
+  const doc = await getDocument({ data: new Uint8Array(pdf), useSystemFonts: false, verbosity: 0 }).promise;
+  const pages: string[] = [];
+  for (let i = 1; i <= doc.numPages; i++)
+    pages.push(
+      (await (await doc.getPage(i)).getTextContent()).items
+        .map((t) => ('str' in t ? t.str : ''))
+        .join(' ')
+        .replace(/\s+/g, ' '),
+    );
+  return pages;
+}
+async function paper(
+  model: string,
+  kits: string[],
+  units: 'imperial' | 'metric',
+  change = (o: ReturnType<typeof demoOrder>['order']) => o,
+) {
+  const made = demoOrder(model, kits, { identity: '1M8GDM9AXKP042788' });
+  const order = change(made.order);
+  const sheet = handoverSheet(order, made.sheets, assess(order, made.sheets, DEFAULT_SETTINGS), []);
+  return wordsOf(await handoverPdf(sheet, made.sheets.model, { shop: 'Skerry Point', units }));
+}
+
+describe('the hand-over sheet on paper', () => {
+  it('holds unit, kits, feeds and fuses, splices, readings, cautions, time and numbered pages', async () => {
+    const pages = await paper('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar'], 'imperial');
+    const all = pages.join(' ');
+    for (const text of [
+      'Aldermoor Drover 4',
+      '1M8GDM9AXKP042788',
+      'Order 7',
+      'For Lio',
+      'Skerry Point',
+      'Brindlow Winch 3,200 lb',
+      'Power: Tight',
+      'Feeds and fuses',
+      'bus bar, constant stud',
+      '15 A blue',
+      'Splices',
+      'RD/BK',
+      'crimp shrink',
+      'Tug test of each crimp',
+      'at least 60 lbf',
+      'General road equipment',
+      'UVC ch. 12',
+      'never hook the line back on itself',
+      'The local code and a licensed or certified person decide',
+      'minutes spent',
+      'Not signed.',
+    ])
+      expect(all).toContain(text);
+    pages.forEach((p, i) => expect(p).toContain(`page ${i + 1} of ${pages.length}`));
+    expect(all).toMatch(/\d+ ft( \d+ in)?/);
+  });
+  it('is in the shop’s units', async () => {
+    const all = (await paper('drover-2', ['roof-bar'], 'metric')).join(' ');
+    expect(all).toMatch(/at least 133\.4 N|at least 133 N/);
+    expect(all).toMatch(/[\d.]+ m /);
+    expect(all).not.toMatch(/ lbf/);
+  });
+  it('shows what was read, skipped, set by hand, found, signed and passed', async () => {
+    const all = (
+      await paper('skarn-600', ['navigator'], 'imperial', (o) =>
+        after(
+          o,
+          {
+            type: 'reading.taken',
+            step: 'prove/parked',
+            reading: 'amps',
+            label: 'x',
+            value: 0.0125,
+            expected: { low: 0, high: 0.02, unit: 'A', why: '' },
+            verdict: 'holds',
+          },
+          { type: 'step.skipped', step: 'navigator/mount', title: 'Mount', reason: 'was on already', next: null },
+          { type: 'wire.overridden', circuit: 'navigator/feed', field: 'lengthM', value: 2, reason: 'round the tank' },
+          { type: 'finding.added', text: 'Hood latch is worn' },
+          { type: 'proof.overridden', proof: 'prove/charging', title: 'Charging', reason: 'no fuel aboard' },
+          { type: 'handover.signed', name: 'Petra', strokes: 'M10 10L200 100' },
+        ),
+      )
+    ).join(' ');
+    for (const text of [
+      '12.5 mA',
+      'skipped: was on already',
+      'lengthM 2 (tor: round the tank)',
+      'Hood latch is worn',
+      'Passed without proof',
+      'no fuel aboard',
+      'Petra, 2026-03-02',
+    ])
+      expect(all).toContain(text);
+  });
+  it('an order without kits still prints', async () => {
+    expect((await paper('sandbar-21', [], 'metric')).join(' ')).toContain('None.');
+  });
+});
