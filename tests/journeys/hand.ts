@@ -84,6 +84,20 @@ export async function fill(page: Page, selector: string, text: string): Promise<
   await page.type(selector, text);
 }
 
+/** Goes to another view inside the application, as its own links do. */
+export async function go(page: Page, path: string): Promise<void> {
+  await page.evaluate((p: string) => {
+    history.pushState({}, '', p);
+    dispatchEvent(new PopStateEvent('popstate'));
+  }, path);
+  await page.waitForFunction(
+    (p: string) => location.pathname + location.search === p && !!document.querySelector('main h1, main h2, main h3'),
+    { polling: 40 },
+    path,
+  );
+  await page.waitForNetworkIdle({ idleTime: 120, concurrency: 2, timeout: 5000 }).catch(() => undefined);
+}
+
 export const heading = (page: Page): Promise<string> => page.$eval('main h2', (e) => (e as HTMLElement).innerText.trim());
 
 const SMALL: Record<string, number> = { mA: 0.001, V: 1, A: 1, lbf: 1, N: 1, 'per min': 1, in: 1, mm: 1 };
@@ -188,7 +202,7 @@ const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/
 
 /** Serious and critical findings of axe on the page as it stands. */
 export async function axe(page: Page): Promise<string[]> {
-  await page.evaluate(axeSource);
+  if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(axeSource);
   return page.evaluate(async () => {
     const r = await (
       window as unknown as {

@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axe, fill, heading, inside, openRoom, press, sees, seesNot, sign, workTheBench, type Room } from './hand';
+import { axe, fill, go, heading, inside, openRoom, press, sees, seesNot, sign, workTheBench, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -334,10 +334,10 @@ describe('every view', () => {
     const found: string[] = [];
     for (const scheme of ['light', 'dark']) {
       await page.evaluate((s: string) => localStorage.setItem('kadro.scheme', JSON.stringify(s)), scheme);
+      await page.reload();
+      await page.waitForSelector('nav[aria-label=Places]');
       for (const p of paths) {
-        await page.goto(room.shop.base + p);
-        await page.waitForSelector('main h1, main h2, main h3');
-        await new Promise((r) => setTimeout(r, 250));
+        await go(page, p);
         found.push(...(await axe(page)).map((f) => `${scheme} ${p}: ${f}`));
       }
     }

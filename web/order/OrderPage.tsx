@@ -100,8 +100,8 @@ export function OrderPage() {
               look="quiet"
               onClick={fold}
               minHeight="40px"
-              width={folded ? '40px' : 'auto'}
-              px={folded ? '8px' : '14px'}
+              width={folded ? '100%' : 'auto'}
+              px={folded ? 0 : '14px'}
               aria-label={folded ? 'Unfold the sums' : 'Fold the sums'}
               aria-expanded={!folded}
             >
