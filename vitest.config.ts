@@ -11,7 +11,7 @@ export default defineConfig({
           environment: 'node',
           testTimeout: 60_000,
           hookTimeout: 120_000,
-          fileParallelism: false,
+          maxWorkers: 2,
         },
       },
       {
@@ -21,7 +21,7 @@ export default defineConfig({
           environment: 'node',
           testTimeout: 180_000,
           hookTimeout: 180_000,
-          fileParallelism: false,
+          maxWorkers: 2,
         },
       },
     ],

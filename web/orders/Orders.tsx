@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { format } from 'date-fns';
 import { Search } from 'lucide-react';
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
-import { Link, useLocation, useNavigate, useSearchParams } from 'react-router';
+import { Link, useLocation, useNavigate, useNavigationType, useSearchParams } from 'react-router';
 import { queries } from '../app/api';
 import { useKeys } from '../app/keys';
 import { Entry } from '../app/ui';
@@ -19,7 +19,14 @@ export function Orders() {
   const location = useLocation();
   const navigate = useNavigate();
   const [at, setAt] = useState(-1);
-  useEffect(() => input.current?.focus(), [location.key]);
+  const how = useNavigationType();
+  const asked = params.get('q') ?? '';
+  useEffect(() => {
+    input.current?.focus();
+    // a link or a step back says what to look for; our own rewriting of the address does not
+    if (how !== 'REPLACE') setText(asked);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only when one arrives here
+  }, [location.key]);
   useEffect(() => {
     setAt(-1);
     setParams(q ? { q } : {}, { replace: true });
