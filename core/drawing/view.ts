@@ -1,5 +1,6 @@
 import type { UnitModel, Place } from '#model/unit-model';
-import { drawUnit, type Shape } from './kinds';
+import { drawUnit } from './kinds';
+import type { Shape } from './shape';
 
 export type ViewName = 'side' | 'top';
 

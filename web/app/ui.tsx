@@ -50,6 +50,22 @@ export const Entry = chakra('input', { base: entry });
 export const Choice = chakra('select', { base: entry });
 export const Lines = chakra('textarea', { base: { ...entry, py: '8px', minHeight: '72px', resize: 'vertical' } });
 
+/** A link that looks like a plain button, for files. */
+export const FileLink = chakra('a', {
+  base: {
+    display: 'inline-flex',
+    alignItems: 'center',
+    gap: '8px',
+    minHeight: '40px',
+    px: '14px',
+    borderWidth: '1px',
+    borderColor: 'rule',
+    borderRadius: 'kadro',
+    bg: 'raised',
+    fontWeight: 600,
+  },
+});
+
 /** A raised sheet on the paper, edged by a thin rule. */
 export const Sheet = chakra('section', {
   base: { bg: 'raised', borderWidth: '1px', borderColor: 'rule', borderRadius: 'kadro', p: '16px' },

@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { Fragment, useMemo } from 'react';
 import { unitView, type ViewName } from '#core/drawing/view';
-import type { Role } from '#core/drawing/kinds';
+import type { Role } from '#core/drawing/shape';
 import type { Verdict } from '#model/common';
 import type { UnitModel } from '#model/unit-model';
 import { wireFill } from '../marks/WireSwatch';

@@ -7,7 +7,7 @@ import { may } from '#core/people/permissions';
 import { readSheet } from '#core/sheets/read';
 import { call, queries, type Trouble } from '../app/api';
 import { usePerson } from '../app/context';
-import { Act, Sheet } from '../app/ui';
+import { Act, FileLink, Sheet } from '../app/ui';
 import { KitSheet } from './KitSheet';
 import { ModelSheet } from './ModelSheet';
 import { PackSheet } from './PackSheet';
@@ -163,22 +163,9 @@ export function Sheets() {
                 {'maker' in current.sheet ? `${current.sheet.maker} ${current.sheet.name}` : current.sheet.name}
               </chakra.h1>
               <chakra.span color="quiet">revision {current.ref.revision}</chakra.span>
-              <chakra.a
-                href={`/api/sheets/${kind}/${id}`}
-                download
-                display="inline-flex"
-                alignItems="center"
-                gap="8px"
-                minHeight="40px"
-                px="14px"
-                borderWidth="1px"
-                borderColor="rule"
-                borderRadius="kadro"
-                bg="raised"
-                fontWeight={600}
-              >
+              <FileLink href={`/api/sheets/${kind}/${id}`} download>
                 <FileDown size={18} aria-hidden /> Export
-              </chakra.a>
+              </FileLink>
             </chakra.div>
             {kind === 'model' && <ModelSheet model={current.sheet as never} />}
             {kind === 'kit' && <KitSheet kit={current.sheet as never} />}

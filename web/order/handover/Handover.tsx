@@ -8,7 +8,7 @@ import { may } from '#core/people/permissions';
 import type { Verdict } from '#model/common';
 import { usePerson } from '../../app/context';
 import { useDraft } from '../../app/kept';
-import { Act, Entry, Labelled, Lines, ReasonDialog } from '../../app/ui';
+import { Act, Entry, FileLink, Labelled, Lines, ReasonDialog } from '../../app/ui';
 import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { FuseMark } from '../../marks/WireSwatch';
@@ -59,24 +59,14 @@ export function Handover() {
           ['json', 'JSON'],
           ['csv', 'CSV'],
         ].map(([ext, word]) => (
-          <chakra.a
+          <FileLink
             key={ext}
             href={`/api/orders/${order.id}/hand-over.${ext}`}
             target={ext === 'pdf' ? '_blank' : undefined}
             rel="noreferrer"
-            display="inline-flex"
-            alignItems="center"
-            gap="8px"
-            minHeight="40px"
-            px="14px"
-            borderWidth="1px"
-            borderColor="rule"
-            borderRadius="kadro"
-            bg="raised"
-            fontWeight={600}
           >
             <FileDown size={18} aria-hidden /> {word}
-          </chakra.a>
+          </FileLink>
         ))}
       </chakra.div>
 
