@@ -36,11 +36,15 @@ export const alive = (pid) => {
 export async function startMariadb(folder, { fast = false, restartMs = 700, onFall = () => {} } = {}) {
   mkdirSync(folder, { recursive: true });
   const data = join(folder, 'mariadb');
+  // its own, because two databases installing at once would share temporary tables by name
+  const tmp = join(folder, 'tmp');
+  mkdirSync(tmp, { recursive: true });
   const secretFile = join(folder, 'database.json');
   if (!existsSync(join(data, 'mysql'))) {
     const args = [
       '--no-defaults',
       `--datadir=${data}`,
+      `--tmpdir=${tmp}`,
       '--auth-root-authentication-method=normal',
       '--skip-test-db',
       ...(asRoot ? ['--user=root'] : []),
@@ -55,6 +59,7 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
   const args = [
     '--no-defaults',
     `--datadir=${data}`,
+    `--tmpdir=${tmp}`,
     `--socket=${socket}`,
     `--port=${port}`,
     '--bind-address=127.0.0.1',

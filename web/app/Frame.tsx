@@ -172,7 +172,7 @@ function Notices() {
   return (
     <chakra.div
       position="absolute"
-      bottom="12px"
+      bottom="84px"
       left="12px"
       right="12px"
       display="flex"

@@ -27,10 +27,12 @@ export function Orders() {
     if (how !== 'REPLACE') setText(asked);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when one arrives here
   }, [location.key]);
-  useEffect(() => {
+  // the address follows what is typed, so that a reload or a copied link finds the same
+  const type = (t: string) => {
+    setText(t);
     setAt(-1);
-    setParams(q ? { q } : {}, { replace: true });
-  }, [q, setParams]);
+    setParams(t.trim() ? { q: t.trim() } : {}, { replace: true });
+  };
   const list = data ?? [];
   useKeys({
     j: () => setAt(Math.min(list.length - 1, at + 1)),
@@ -50,7 +52,7 @@ export function Orders() {
         <Entry
           ref={input}
           value={text}
-          onChange={(e) => setText(e.target.value)}
+          onChange={(e) => type(e.target.value)}
           aria-label="Search orders"
           placeholder="Unit, owner, kit, number, or anything that was recorded"
           pl="44px"

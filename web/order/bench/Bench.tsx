@@ -64,8 +64,16 @@ export function Bench() {
       </Answer>
     );
   const count = steps.length - todo.length;
+  // the bar keeps its place at the bottom; what lies between says what comes after, where there is room
+  const upcoming =
+    step.readings.length > 1
+      ? []
+      : steps
+          .slice(index + 1)
+          .filter((s) => stepState(order, s.id).status === 'todo')
+          .slice(0, step.readings.length ? 1 : 4);
   return (
-    <chakra.div fontSize="20px" maxW="960px">
+    <chakra.div fontSize="20px" maxW="960px" minH="calc(100% + 56px)" display="flex" flexDirection="column">
       <chakra.div display="flex" gap="12px" alignItems="center" fontSize="16px" color="quiet" mb="4px">
         <chakra.span fontWeight={700} color="accent">
           {BENCH_STAGES[step.stage]}
@@ -126,6 +134,20 @@ export function Bench() {
           {state.status === 'done' ? `Done by ${state.by}` : `Skipped by ${state.by}: ${state.reason}`}
         </chakra.p>
       )}
+      {upcoming.length > 0 && (
+        <chakra.ol listStyleType="none" p={0} mt="16px" fontSize="16px" aria-label="What comes after">
+          {upcoming.map((u) => (
+            <chakra.li key={u.id} display="flex" gap="12px" py="4px" borderTopWidth="1px" borderColor="rule" color="quiet">
+              <chakra.span width="96px" flex="none">
+                {BENCH_STAGES[u.stage]}
+              </chakra.span>
+              <chakra.span flex="1">{u.title}</chakra.span>
+              <chakra.span fontFamily="mono">{u.minutes} min</chakra.span>
+            </chakra.li>
+          ))}
+        </chakra.ol>
+      )}
+      <chakra.div flex="1" />
       <chakra.div
         position="sticky"
         bottom="-72px"
