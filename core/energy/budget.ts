@@ -31,6 +31,8 @@ export interface Budget {
   /** engine speed from which the source carries everything; null for none */
   breakEvenRpm: number | null;
   soc: number | null;
+  /** planned draw with the key off */
+  parkedMa: number;
 }
 
 /** Charge of the unit's bank from its volts at rest: a pack is judged as 12 V battery by proportion. Null while not measured or not plausible. */
@@ -236,6 +238,7 @@ export function powerBudget(order: Order, sheets: Sheets, wiring: Wiring, settin
     missing,
     breakEvenRpm: rpm,
     soc: charge.soc,
+    parkedMa: drawMa,
   };
 }
 

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Source } from '#model/unit-model';
 import { demoIds, demoModel } from '../../tests/demo-sheets';
-import { breakEvenRpm, sourceAmps } from './source';
+import { breakEvenRpm, ownAmps, sourceAmps } from './source';
 
 const stator: Source = {
   kind: 'stator',
@@ -39,6 +39,13 @@ describe('a source over engine speed', () => {
         if (rpm >= s.curve[0]![0]) expect(sourceAmps(s, rpm + more)).toBeGreaterThanOrEqual(sourceAmps(s, rpm));
       }),
     );
+  });
+  it('what the unit itself needs is its sheet’s figure at idle and at working speed', () => {
+    const e = demoModel('drover-4').electrical;
+    expect(ownAmps(e, 1200)).toBeCloseTo(195 / 14.2, 9);
+    expect(ownAmps(e, 3500)).toBeCloseTo(283 / 14.2, 9);
+    expect(ownAmps(e, 9000)).toBe(ownAmps(e, 3500));
+    expect(ownAmps(demoModel('parkway-48').electrical, 1000)).toBe(0);
   });
   it('breaks even where the curve meets the need, and never beyond its top', () => {
     expect(breakEvenRpm(stator, 5)).toBe(1000);

@@ -1,4 +1,4 @@
-import type { Source } from '#model/unit-model';
+import type { Source, UnitModel } from '#model/unit-model';
 
 /** Amperes a source gives at an engine speed: straight between the curve's points, flat above the last, none below the first. */
 export function sourceAmps(source: Source, rpm: number): number {
@@ -24,4 +24,11 @@ export function breakEvenRpm(source: Source, amps: number): number | null {
     if (a1 >= amps) return r0 + ((amps - a0) / (a1 - a0)) * (r1 - r0);
   }
   return null;
+}
+
+/** Amperes the unit itself needs at an engine speed: straight between its figures at idle and at working speed, steady beyond. */
+export function ownAmps({ source, ownLoads }: UnitModel['electrical'], rpm: number): number {
+  if (source.kind === 'none') return 0;
+  const t = Math.min(1, Math.max(0, (rpm - source.idleRpm) / (source.workingRpm - source.idleRpm)));
+  return ownLoads.reduce((s, l) => s + (l.idleW + (l.workingW - l.idleW) * t) / source.regulatedV, 0);
 }

@@ -3,8 +3,8 @@ import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Role } from '#model/person';
 import type { SheetRef, Sheets } from '#model/sheet';
+import { unsafeOverride } from '../circuit/unsafe';
 import { may, whoMay } from '../people/permissions';
-import { round } from '../sum';
 import { GAUGES } from '../wire/tables';
 import { FUSE_SIZES } from '../wire/fuse';
 import { judgeReading } from '../plan/judge';
@@ -159,30 +159,24 @@ function decideOverride(command: Extract<OrderCommand, { type: 'wire.overridden'
   const { field, value } = command;
   const bad = (message: string) => new Refused(message, 'input', 'value');
   const lead = c.role === 'lead' || c.role === 'owner';
-  let unsafe: string | null = null;
   switch (field) {
     case 'awg':
       if (typeof value !== 'number' || !(GAUGES as readonly number[]).includes(value)) throw bad('Choose one of the stocked gauges.');
       break;
     case 'fuseA':
       if (typeof value !== 'number' || !FUSE_SIZES.includes(value)) throw bad(`There is no ${value} A fuse: ${FUSE_SIZES.join(', ')}.`);
-      if (circuit.ampacityA !== null && value > circuit.ampacityA)
-        unsafe = `a ${value} A fuse is above the ${round(circuit.ampacityA)} A that the wire may carry`;
       break;
     case 'lengthM':
       if (typeof value !== 'number' || value <= 0 || value > 60) throw bad('A length is above 0 and at most 60 m.');
       break;
     case 'mode':
       if (value !== 'direct' && value !== 'relay') throw bad('Direct or through a relay.');
-      if (value === 'direct' && circuit.circuit.relay === 'required') unsafe = 'the kit’s maker calls for a relay';
       break;
-    case 'feed': {
-      const cand = circuit.candidates.find((x) => x.point.id === value);
-      if (!cand) throw bad('That feed is not on this unit.');
-      if (!cand.accepted) unsafe = cand.reason;
+    case 'feed':
+      if (!circuit.candidates.some((x) => x.point.id === value)) throw bad('That feed is not on this unit.');
       break;
-    }
   }
+  const unsafe = unsafeOverride(circuit, field, value);
   if (unsafe && !lead) throw new Refused(`Unsafe: ${unsafe}. A lead may pass it, with a reason.`, 'role', 'value');
   if (unsafe && !command.reason) throw new Refused(`Unsafe: ${unsafe}. Give the reason why it is right here.`, 'input', 'reason');
   return command;

@@ -102,6 +102,18 @@ describe('what may be recorded', () => {
     expect(refusal(() => ask(order, sheets, over(40))).why).toBe('role');
     expect(refusal(() => ask(order, sheets, over(40), 'lead')).path).toBe('reason');
     expect(ask(order, sheets, over(40, 'wire is 8 AWG'), 'lead')).toMatchObject({ value: 40 });
+    // a wire too thin under its fuse is the same danger from the other side
+    expect(
+      refusal(() =>
+        ask(after(order, { type: 'wire.overridden', circuit: 'roof-bar/bar', field: 'fuseA', value: 25, reason: '' }), sheets, {
+          type: 'wire.overridden',
+          circuit: 'roof-bar/bar',
+          field: 'awg',
+          value: 18,
+          reason: '',
+        }),
+      ).why,
+    ).toBe('role');
     expect(refusal(() => ask(order, sheets, over(13))).message).toMatch(/no 13 A fuse/);
     expect(
       refusal(() => ask(order, sheets, { type: 'wire.overridden', circuit: 'roof-bar/bar', field: 'feed', value: 'moon', reason: '' }))

@@ -79,7 +79,7 @@ export function chargingExpected(model: UnitModel, budget: Budget): Expected {
 }
 
 export function parkedExpected(budget: Budget): Expected {
-  const ma = Number(budget.checks.find((c) => c.id === 'parked')?.sum.find((l) => l.label === 'Parked draw')?.value ?? 0);
+  const ma = budget.parkedMa;
   return {
     low: 0,
     high: Number(((ma * 1.5 + 5) / 1000).toFixed(4)),

@@ -1,6 +1,6 @@
 // What a fresh machine lacks: Debian packages and node modules. Built-ins only.
 import { spawnSync } from 'node:child_process';
-import { existsSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 
 export const root = new URL('../..', import.meta.url).pathname.replace(/\/$/, '');
@@ -44,5 +44,3 @@ export function ensureModules() {
   }
   writeFileSync(stamp, lock);
 }
-
-export const isFile = (p) => existsSync(p) && statSync(p).isFile();

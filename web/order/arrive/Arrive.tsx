@@ -6,7 +6,6 @@ import { checkIdentity } from '#core/identity/check';
 import { restCharge } from '#core/energy/budget';
 import { WISHES, type WishId } from '#model/wish';
 import { queries } from '../../app/api';
-import { useUnits } from '../../app/context';
 import { Act, Choice, Labelled } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { Sum } from '../../marks/SumLines';
@@ -21,7 +20,6 @@ export function Arrive() {
   const { order, sheets, assessment, record, ask } = useOrder();
   const { model } = sheets;
   const all = useQuery(queries.sheets).data;
-  useUnits();
   const sealed = order.status === 'sealed';
   const patch = (p: Extract<Parameters<typeof record>[0], { type: 'arrive.changed' }>['patch']) =>
     record({ type: 'arrive.changed', patch: p });

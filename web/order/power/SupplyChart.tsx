@@ -4,6 +4,7 @@ import { GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } f
 import { init, use as register } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
+import { ownAmps } from '#core/energy/source';
 import type { Budget } from '#core/energy/budget';
 import type { UnitModel } from '#model/unit-model';
 
@@ -14,18 +15,15 @@ const BANDS = ['#7d8f94', '#0B5E6B', '#3c8c88', '#7bb0a0', '#b2c9a8', '#d9c48c',
 /** The source over engine speed with the unit's own needs and what is added stacked as bands, and the break-even speed marked. */
 export default function SupplyChart({ model, budget }: { model: UnitModel; budget: Budget }) {
   const at = useRef<HTMLDivElement>(null);
-  const { source, ownLoads } = model.electrical;
+  const { electrical } = model;
+  const { source } = electrical;
   useEffect(() => {
     if (!at.current || source.kind === 'none') return;
     const chart = init(at.current, undefined, { renderer: 'svg' });
     const css = getComputedStyle(at.current);
     const ink = css.color;
-    const { idleRpm, workingRpm, curve, regulatedV } = source;
+    const { idleRpm, workingRpm, curve } = source;
     const top = curve.at(-1)![0];
-    const own = (rpm: number) => {
-      const t = Math.min(1, Math.max(0, (rpm - idleRpm) / (workingRpm - idleRpm)));
-      return ownLoads.reduce((s, l) => s + (l.idleW + (l.workingW - l.idleW) * t) / regulatedV, 0);
-    };
     const rpms = [...new Set([curve[0]![0], idleRpm, ...curve.map((c) => c[0]), workingRpm, top])].sort((a, b) => a - b);
     const steady = budget.loads.filter((l) => !l.burst && l.amps !== null);
     const band = (name: string, data: [number, number][], i: number) => ({
@@ -66,7 +64,7 @@ export default function SupplyChart({ model, budget }: { model: UnitModel; budge
       series: [
         band(
           'the unit itself',
-          rpms.map((r) => [r, own(r)]),
+          rpms.map((r) => [r, ownAmps(electrical, r)]),
           0,
         ),
         ...steady.map((l, i) =>
@@ -105,6 +103,6 @@ export default function SupplyChart({ model, budget }: { model: UnitModel; budge
       fit.disconnect();
       chart.dispose();
     };
-  }, [source, ownLoads, budget]);
+  }, [source, electrical, budget]);
   return <chakra.div ref={at} height="260px" color="ink" role="img" aria-label="Source over engine speed with loads stacked" />;
 }

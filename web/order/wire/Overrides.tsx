@@ -1,5 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
+import { unsafeOverride } from '#core/circuit/unsafe';
 import type { PlannedCircuit } from '#core/circuit/wiring';
 import { figure, parseQuantity, showQuantity } from '#core/quantity/quantity';
 import { awgName } from '#core/wire/resistance';
@@ -34,14 +35,7 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
               ? c.chosen.fuseA === value
               : false;
     if (back && by(field)) return record({ type: 'wire.override-cleared', circuit: c.id, field });
-    const unsafe =
-      field === 'fuseA' && c.ampacityA !== null && Number(value) > c.ampacityA
-        ? `A ${value} A fuse is above the ${figure(c.ampacityA)} A that the wire may carry.`
-        : field === 'feed' && !c.candidates.find((k) => k.point.id === value)?.accepted
-          ? c.candidates.find((k) => k.point.id === value)?.reason
-          : field === 'mode' && value === 'direct' && c.circuit.relay === 'required'
-            ? 'The kit’s maker calls for a relay.'
-            : undefined;
+    const unsafe = unsafeOverride(c, field, value);
     if (unsafe && (role === 'lead' || role === 'owner')) {
       setAsking({ field, value, why: unsafe });
       return true;
@@ -140,7 +134,7 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
       <ReasonDialog
         open={asking !== null}
         title="Unsafe: only a lead may pass this"
-        text={asking?.why}
+        text={asking ? `${asking.why[0]!.toUpperCase()}${asking.why.slice(1)}.` : undefined}
         action="Pass it"
         onClose={() => setAsking(null)}
         onReason={(r) => {
