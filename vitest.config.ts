@@ -3,7 +3,14 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'unit', include: ['{model,core,server,web}/**/*.test.ts', 'tests/reference/**/*.test.ts'], environment: 'node' } },
+      {
+        test: {
+          name: 'unit',
+          include: ['{model,core,server,web}/**/*.test.ts', 'tests/reference/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 60_000,
+        },
+      },
       {
         test: {
           name: 'server',

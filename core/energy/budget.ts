@@ -7,7 +7,7 @@ import { deviceWatts, wattsKey } from '../circuit/load';
 import { round, sum } from '../sum';
 import { judgeUse, worst } from '../verdict';
 import { OCV_SOURCE, parkedDays, peukertHours, socFromVolts } from './battery';
-import { breakEvenRpm, sourceAmps } from './source';
+import { carriesFromRpm, sourceAmps } from './source';
 
 /** One question about the unit's power with its margin, verdict and arithmetic. */
 export interface PowerCheck {
@@ -224,9 +224,7 @@ export function powerBudget(order: Order, sheets: Sheets, wiring: Wiring, settin
 
   const verdict = worst(checks.map((c) => c.verdict));
   const binding = checks.filter((c) => c.verdict === verdict);
-  const needed =
-    electrical.source.kind === 'none' || addedA === null ? null : addedA + electrical.ownLoads.reduce((x, l) => x + l.workingW / busV, 0);
-  const rpm = needed === null ? null : breakEvenRpm(electrical.source, needed);
+  const rpm = addedA === null ? null : carriesFromRpm(electrical, addedA);
   const word = { holds: 'Holds', tight: 'Tight', fails: 'Fails', unknown: 'Not known' }[verdict];
   const failsAt = (id: string) => checks.find((c) => c.id === id)?.verdict === 'fails';
   const tail = failsAt('idle') && !failsAt('working') && rpm ? `; carried from ${Math.round(rpm / 50) * 50} rpm up` : '';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Source } from '#model/unit-model';
 import { demoIds, demoModel } from '../../tests/demo-sheets';
-import { breakEvenRpm, ownAmps, sourceAmps } from './source';
+import { carriesFromRpm, ownAmps, sourceAmps } from './source';
 
 const stator: Source = {
   kind: 'stator',
@@ -29,7 +29,6 @@ describe('a source over engine speed', () => {
   ])('at %i rpm gives %f A', (rpm, amps) => expect(sourceAmps(stator, rpm)).toBeCloseTo(amps, 9));
   it('no source gives nothing and never carries anything', () => {
     expect(sourceAmps({ kind: 'none' }, 5000)).toBe(0);
-    expect(breakEvenRpm({ kind: 'none' }, 1)).toBeNull();
   });
   it('more engine speed never gives less, on every demo unit', () => {
     const sources = demoIds('models').map((m) => demoModel(m).electrical.source);
@@ -47,13 +46,15 @@ describe('a source over engine speed', () => {
     expect(ownAmps(e, 9000)).toBe(ownAmps(e, 3500));
     expect(ownAmps(demoModel('parkway-48').electrical, 1000)).toBe(0);
   });
-  it('breaks even where the curve meets the need, and never beyond its top', () => {
-    expect(breakEvenRpm(stator, 5)).toBe(1000);
-    expect(breakEvenRpm(stator, 20)).toBe(1500);
-    expect(breakEvenRpm(stator, 41)).toBeNull();
+  it('carries from where what is left meets what is added: at once below, never beyond its top', () => {
+    const e = { ...demoModel('drover-4').electrical, source: stator, ownLoads: [{ id: 'own', name: 'own', idleW: 70, workingW: 140 }] };
+    const left = (rpm: number) => sourceAmps(stator, rpm) - ownAmps(e, rpm);
+    expect(carriesFromRpm(e, 1)).toBe(1000);
+    expect(carriesFromRpm(e, 31)).toBeNull();
+    expect(carriesFromRpm({ ...e, source: { kind: 'none' } }, 1)).toBeNull();
     fc.assert(
-      fc.property(fc.double({ min: 10, max: 40, noNaN: true }), (amps) => {
-        expect(sourceAmps(stator, breakEvenRpm(stator, amps)!)).toBeCloseTo(amps, 6);
+      fc.property(fc.double({ min: 6, max: 29, noNaN: true }), (amps) => {
+        expect(left(carriesFromRpm(e, amps)!)).toBeCloseTo(amps, 6);
       }),
     );
   });

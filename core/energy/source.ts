@@ -13,22 +13,27 @@ export function sourceAmps(source: Source, rpm: number): number {
   return curve.at(-1)![1];
 }
 
-/** Engine speed from which the source gives at least `amps`; null when it never does. */
-export function breakEvenRpm(source: Source, amps: number): number | null {
-  if (source.kind === 'none') return null;
-  const { curve } = source;
-  if (curve[0]![1] >= amps) return curve[0]![0];
-  for (let i = 1; i < curve.length; i++) {
-    const [r0, a0] = curve[i - 1]!;
-    const [r1, a1] = curve[i]!;
-    if (a1 >= amps) return r0 + ((amps - a0) / (a1 - a0)) * (r1 - r0);
-  }
-  return null;
-}
-
 /** Amperes the unit itself needs at an engine speed: straight between its figures at idle and at working speed, steady beyond. */
 export function ownAmps({ source, ownLoads }: UnitModel['electrical'], rpm: number): number {
   if (source.kind === 'none') return 0;
   const t = Math.min(1, Math.max(0, (rpm - source.idleRpm) / (source.workingRpm - source.idleRpm)));
   return ownLoads.reduce((s, l) => s + (l.idleW + (l.workingW - l.idleW) * t) / source.regulatedV, 0);
+}
+
+/** Engine speed from which the source carries the unit's own needs at that speed and `addedA` more; null when it never does. */
+export function carriesFromRpm(electrical: UnitModel['electrical'], addedA: number): number | null {
+  const { source } = electrical;
+  if (source.kind === 'none') return null;
+  const { curve, idleRpm, workingRpm } = source;
+  // between these speeds both source and needs run straight
+  const speeds = [...new Set([idleRpm, workingRpm, ...curve.map(([rpm]) => rpm)])].filter((r) => r >= curve[0]![0]).sort((a, b) => a - b);
+  const spare = (rpm: number) => sourceAmps(source, rpm) - ownAmps(electrical, rpm) - addedA;
+  for (const [i, rpm] of speeds.entries()) {
+    const here = spare(rpm);
+    if (here < 0) continue;
+    if (i === 0) return rpm;
+    const before = spare(speeds[i - 1]!);
+    return speeds[i - 1]! + (before / (before - here)) * (rpm - speeds[i - 1]!);
+  }
+  return null;
 }
