@@ -6,7 +6,7 @@ import { build } from './build.mjs';
 import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 import { startShop } from './lib/shop.mjs';
 
-ensureDebian(['mariadbd']);
+ensureDebian(['mariadbd', 'ngspice']);
 ensureModules();
 await build();
 

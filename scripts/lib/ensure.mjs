@@ -9,7 +9,7 @@ const run = (cmd, args, opts = {}) => spawnSync(cmd, args, { stdio: 'inherit', c
 const has = (cmd) => spawnSync('sh', ['-c', `command -v ${cmd}`]).status === 0 || existsSync(`/usr/sbin/${cmd}`);
 
 /** Debian packages by the command that shows they are there. */
-const NEEDS = { mariadbd: 'mariadb-server', chromium: 'chromium' };
+const NEEDS = { mariadbd: 'mariadb-server', chromium: 'chromium', ngspice: 'ngspice' };
 
 /** Installs the packages that the commands need, or says exactly what to run. */
 export function ensureDebian(commands) {

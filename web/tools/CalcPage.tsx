@@ -1,5 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
+import { parse, printParseErrorCode, type ParseError } from 'jsonc-parser';
 import { useState } from 'react';
 import { z } from 'zod';
 import type { Calculation } from '#core/calc/calculation';
@@ -17,7 +18,8 @@ interface FieldInfo {
   key: string;
   title: string;
   unit?: string;
-  kind: 'number' | 'boolean' | 'choice' | 'text';
+  /** `numbers`: written with commas between; `data`: a list as JSON */
+  kind: 'number' | 'boolean' | 'choice' | 'text' | 'numbers' | 'data';
   options?: string[];
   fallback?: unknown;
   needed: boolean;
@@ -28,19 +30,45 @@ const TYPED: Record<string, QuantityKind> = { m: 'length', V: 'volts', A: 'amps'
 /** What a page needs to know of each input, read from the calculation's own schema. */
 function fieldsOf(calc: Calculation): FieldInfo[] {
   const schema = z.toJSONSchema(calc.input, { io: 'input' }) as {
-    properties: Record<string, { type?: string; enum?: string[]; title?: string; unit?: string; default?: unknown }>;
+    properties: Record<string, { type?: string; enum?: string[]; title?: string; unit?: string; default?: unknown; items?: { type?: string } }>;
     required?: string[];
   };
   return Object.entries(schema.properties).map(([key, p]) => ({
     key,
     title: p.title ?? key,
     unit: p.unit,
-    kind: p.enum ? 'choice' : p.type === 'boolean' ? 'boolean' : p.type === 'string' ? 'text' : 'number',
+    kind: p.enum ? 'choice' : p.type === 'boolean' ? 'boolean' : p.type === 'string' ? 'text' : p.type === 'array' ? (p.items?.type === 'number' ? 'numbers' : 'data') : 'number',
     options: p.enum,
     fallback: p.default,
     needed: schema.required?.includes(key) ?? false,
   }));
 }
+
+/** A list typed as JSON; an error names what is wrong in it. */
+function readData(text: string): unknown {
+  const problems: ParseError[] = [];
+  const data: unknown = parse(text, problems, { allowTrailingComma: true });
+  if (problems.length) {
+    const before = text.slice(0, problems[0]!.offset);
+    throw new Error(`not readable as a list, near line ${before.split('\n').length}: ${printParseErrorCode(problems[0]!.error)}`);
+  }
+  return data;
+}
+
+const DataEntry = chakra('textarea', {
+  base: {
+    width: '100%',
+    fontFamily: 'mono',
+    fontSize: '14px',
+    p: '8px 10px',
+    borderWidth: '1px',
+    borderColor: 'rule',
+    borderRadius: 'kadro',
+    bg: 'raised',
+    whiteSpace: 'pre',
+    overflowX: 'auto',
+  },
+});
 
 export function CalcPage({ calc }: { calc: Calculation }) {
   const units = useUnits();
@@ -51,6 +79,8 @@ export function CalcPage({ calc }: { calc: Calculation }) {
     const set = texts[f.key];
     if (set !== undefined) return set;
     const v = calc.example[f.key] ?? f.fallback;
+    if (Array.isArray(v))
+      return f.kind === 'numbers' ? v.join(', ') : `[\n${v.map((x) => `  ${JSON.stringify(x)}`).join(',\n')}\n]`;
     return v === undefined ? '' : f.unit === 'm' && typeof v === 'number' ? `${v} m` : String(v);
   };
   const put = (key: string, v: string) => setDraft(JSON.stringify({ ...texts, [key]: v }));
@@ -64,7 +94,13 @@ export function CalcPage({ calc }: { calc: Calculation }) {
       if (f.kind === 'number') {
         const awg = f.unit === 'AWG' && /^([1-4])\/0$/.exec(t);
         input[f.key] = awg ? 1 - Number(awg[1]) : parseQuantity(t, TYPED[f.unit ?? ''] ?? 'plain', units);
-      } else input[f.key] = f.kind === 'boolean' ? t === 'true' : t;
+      } else if (f.kind === 'numbers')
+        input[f.key] = t
+          .split(/[,;\s]+/)
+          .filter(Boolean)
+          .map((x) => parseQuantity(x, 'plain', units));
+      else if (f.kind === 'data') input[f.key] = readData(t);
+      else input[f.key] = f.kind === 'boolean' ? t === 'true' : t;
     } catch (e) {
       errors[f.key] = (e as Error).message;
     }
@@ -108,6 +144,15 @@ export function CalcPage({ calc }: { calc: Calculation }) {
                     </option>
                   ))}
                 </Choice>
+              ) : f.kind === 'data' ? (
+                <DataEntry
+                  id={f.key}
+                  rows={Math.min(14, text(f).split('\n').length + 1)}
+                  value={text(f)}
+                  onChange={(e) => put(f.key, e.target.value)}
+                  aria-invalid={errors[f.key] ? true : undefined}
+                  spellCheck={false}
+                />
               ) : (
                 <Entry
                   id={f.key}

@@ -1,0 +1,139 @@
+import { ImpossibleInput } from '../errors';
+
+/** A spool or an offcut on hand, or a length to be cut. */
+export interface Length {
+  id: string;
+  awg: number;
+  colour: string;
+  lengthM: number;
+}
+export interface CutPlan {
+  assignments: { cut: string; stock: string }[];
+  /** what is left of each piece that was cut from */
+  offcuts: { stock: string; lengthM: number }[];
+  /** cuts that nothing on hand is long enough for */
+  unmet: string[];
+  /** metres left over on the pieces that were cut from */
+  wasteM: number;
+  optimal: boolean;
+  /** no plan leaves fewer unmet; none that leaves as few wastes less than this */
+  boundM: number;
+}
+
+const EPS = 1e-9;
+/** Search steps for one gauge and colour before the best so far is taken. */
+const MOST_STEPS = 200_000;
+
+/**
+ * Takes every cut from a piece of its gauge and colour so that as few as possible go unmet and then as little as possible
+ * is left over on the pieces cut from: one-dimensional cutting, by branch and bound, each gauge and colour on its own.
+ * @throws ImpossibleInput for a length of zero or less, or two of one id
+ */
+export function planCuts(stock: readonly Length[], cuts: readonly Length[]): CutPlan {
+  for (const [path, list] of [
+    ['stock', stock],
+    ['cuts', cuts],
+  ] as const) {
+    const seen = new Set<string>();
+    for (const x of list) {
+      if (!(x.lengthM > 0)) throw new ImpossibleInput(`“${x.id}”: a length must be above zero`, path);
+      if (seen.has(x.id)) throw new ImpossibleInput(`“${x.id}” is there twice`, path);
+      seen.add(x.id);
+    }
+  }
+  const kindOf = (x: Length) => `${x.awg} ${x.colour}`;
+  const out: CutPlan = { assignments: [], offcuts: [], unmet: [], wasteM: 0, optimal: true, boundM: 0 };
+  for (const kind of new Set(cuts.map(kindOf))) {
+    const g = oneKind(
+      stock.filter((s) => kindOf(s) === kind),
+      cuts.filter((c) => kindOf(c) === kind),
+    );
+    out.assignments.push(...g.assignments);
+    out.offcuts.push(...g.offcuts);
+    out.unmet.push(...g.unmet);
+    out.wasteM += g.wasteM;
+    out.boundM += g.boundM;
+    out.optimal &&= g.optimal;
+  }
+  return out;
+}
+
+function oneKind(stock: readonly Length[], cuts: readonly Length[]): CutPlan {
+  // the thick end first: long cuts decide, short ones fill
+  const order = [...cuts].sort((a, b) => b.lengthM - a.lengthM || a.id.localeCompare(b.id));
+  const pieces = [...stock].sort((a, b) => a.lengthM - b.lengthM || a.id.localeCompare(b.id));
+  const left = pieces.map((p) => p.lengthM);
+  const touched = pieces.map(() => 0);
+  const rest = new Float64Array(order.length + 1);
+  for (let i = order.length - 1; i >= 0; i--) rest[i] = rest[i + 1]! + order[i]!.lengthM;
+  const at = new Int32Array(order.length).fill(-1);
+  let best: Int32Array | null = null;
+  let bestUnmet = Infinity;
+  let bestWaste = Infinity;
+  let open = 0;
+  let unmet = 0;
+  let steps = 0;
+  let stopped = false;
+  const go = (i: number): void => {
+    if (stopped || (bestUnmet === 0 && bestWaste <= EPS)) return;
+    if (++steps > MOST_STEPS) {
+      stopped = true;
+      return;
+    }
+    if (unmet > bestUnmet || (unmet === bestUnmet && Math.max(0, open - rest[i]!) >= bestWaste - EPS)) return;
+    if (i === order.length) {
+      best = at.slice();
+      bestUnmet = unmet;
+      bestWaste = open;
+      return;
+    }
+    const need = order[i]!.lengthM;
+    const tried = new Set<string>();
+    const choices = pieces
+      .map((_, p) => p)
+      .filter((p) => left[p]! >= need - EPS)
+      .sort((a, b) => Number(touched[b]! > 0) - Number(touched[a]! > 0) || left[a]! - left[b]!);
+    for (const p of choices) {
+      // two pieces with as much left are the same choice
+      const same = `${touched[p]! > 0} ${left[p]!.toFixed(9)}`;
+      if (tried.has(same)) continue;
+      tried.add(same);
+      const opens = touched[p] === 0 ? left[p]! : 0;
+      touched[p]!++;
+      left[p]! -= need;
+      open += opens - need;
+      at[i] = p;
+      go(i + 1);
+      at[i] = -1;
+      open -= opens - need;
+      left[p]! += need;
+      touched[p]!--;
+    }
+    unmet++;
+    go(i + 1);
+    unmet--;
+  };
+  go(0);
+  const plan = best as Int32Array | null;
+  const used = new Map<number, number>();
+  const assignments: CutPlan['assignments'] = [];
+  const missing: string[] = [];
+  order.forEach((c, i) => {
+    const p = plan ? plan[i]! : -1;
+    if (p < 0) {
+      missing.push(c.id);
+      return;
+    }
+    assignments.push({ cut: c.id, stock: pieces[p]!.id });
+    used.set(p, (used.get(p) ?? pieces[p]!.lengthM) - c.lengthM);
+  });
+  const wasteM = [...used.values()].reduce((a, b) => a + b, 0);
+  return {
+    assignments,
+    offcuts: [...used].map(([p, m]) => ({ stock: pieces[p]!.id, lengthM: Math.max(0, Number(m.toFixed(9))) })),
+    unmet: missing,
+    wasteM: Math.max(0, Number(wasteM.toFixed(9))),
+    optimal: !stopped,
+    boundM: stopped ? 0 : Math.max(0, Number(wasteM.toFixed(9))),
+  };
+}
