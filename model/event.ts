@@ -30,7 +30,7 @@ const arrive = {
 export const OrderOpening = z.strictObject({ model: SheetRef, ...arrive, fitted: z.array(FittedItem).max(40) });
 export type OrderOpening = z.infer<typeof OrderOpening>;
 
-export const OverrideField = z.enum(['feed', 'awg', 'fuseA', 'lengthM', 'mode']);
+export const OverrideField = z.enum(['feed', 'awg', 'fuseA', 'lengthM', 'mode', 'route', 'joint']);
 export type OverrideField = z.infer<typeof OverrideField>;
 
 const reason = words(300);

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { Awg, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitKind, WireColour, words } from './common';
+import { Control, Lead, LoadLawName, Part, Terminal, WireFunction } from './parts';
 import { PowerPointKind } from './unit-model';
 
 /** How a device draws. `watts` null means the maker does not say: verdicts that need it are *not known*. */
@@ -11,6 +12,14 @@ export const Load = z.strictObject({
   share: z.number().min(0).max(1).default(1),
   /** used with the engine off, such as lamps at anchor or music at a stop */
   engineOff: z.boolean().default(false),
+  /** how its amperes follow its volts */
+  law: LoadLawName.default('constant-power'),
+  /** the least volts at which it works; below them it is judged not to */
+  leastVolts: positive.optional(),
+  /** what it takes as it is switched on: times its amperes, for seconds */
+  inrush: z.strictObject({ times: z.number().min(1).max(20), seconds: positive.max(5) }).optional(),
+  /** the longest that a burst lasts */
+  burstSeconds: positive.max(600).default(30),
 });
 export type Load = z.infer<typeof Load>;
 
@@ -22,6 +31,10 @@ export const Device = z.strictObject({
   load: Load.optional(),
   standbyMa: nonNegative.default(0),
   massKg: nonNegative.default(0),
+  /** left out, a device that draws has a plus and a minus with its load between */
+  terminals: z.array(Terminal).max(24).default([]),
+  inside: z.array(Part).max(40).default([]),
+  controls: z.array(Control).max(8).default([]),
 });
 export type Device = z.infer<typeof Device>;
 
@@ -40,8 +53,25 @@ export const Circuit = z.strictObject({
   only: z.array(PowerPointKind).optional(),
   /** the supply a kit makes, such as a reducer: the circuit is its input and this its output */
   makes: z
-    .strictObject({ id: Slug, name: words(80), place: Slug, volts: positive, ratedA: positive, efficiency: z.number().gt(0).max(1) })
+    .strictObject({
+      id: Slug,
+      name: words(80),
+      place: Slug,
+      volts: positive,
+      ratedA: positive,
+      efficiency: z.number().gt(0).max(1),
+      /** input volts under which it shuts itself off */
+      cutoffV: positive.optional(),
+      /** what a meter shows at its output while its trigger is not connected */
+      asleepV: nonNegative.default(0),
+      /** a power manager has several switched channels, each with a limit of its own */
+      channels: z.strictObject({ count: z.number().int().min(1).max(12), amps: positive }).optional(),
+    })
     .optional(),
+  /** the switch that works it: in the line itself, or in the trigger of a relay */
+  switch: z.strictObject({ device: Slug, in: Slug, out: Slug }).optional(),
+  /** joined to wires of the unit, or of another kit, that do this, instead of a feed of its own */
+  taps: z.array(WireFunction).max(4).optional(),
   volts: positive.default(12),
   dropPct: z.number().gt(0).max(20).default(10),
   awgMin: Awg.default(18),
@@ -125,6 +155,8 @@ export const Kit = z
     box: z.array(z.strictObject({ item: words(80), count: z.number().int().positive() })).min(1),
     devices: z.array(Device),
     circuits: z.array(Circuit).default([]),
+    /** who is joined to whom; left out, each circuit's feed goes to its devices' plus and their minus to ground */
+    leads: z.array(Lead).max(120).default([]),
     steps: z.array(KitStep).min(1),
     cautions: z.array(words(240)).default([]),
     /** shown to the owner at the end */
@@ -142,6 +174,14 @@ export const Kit = z
           });
       }),
     );
+    k.circuits.forEach((c, i) => {
+      if (c.switch && !devices.has(c.switch.device))
+        ctx.addIssue({
+          code: 'custom',
+          path: ['circuits', i, 'switch', 'device'],
+          message: `names device “${c.switch.device}”, which this kit does not have`,
+        });
+    });
     for (const [key, list] of [
       ['devices', k.devices],
       ['circuits', k.circuits],

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { Chemistry, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitKind, words } from './common';
+import { Chemistry, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitKind, WireColour, words } from './common';
+import { Condition, WireFunction } from './parts';
 
 /** A named point in the unit's frame: x forward, y to the unit's left, z up from the ground, millimetres. */
 export const Place = z.strictObject({
@@ -30,6 +31,8 @@ export const PowerPointKind = z.enum([
   'reducer-output',
   'pack-tap',
   'switch-panel',
+  'manager-channel',
+  'factory-wire',
 ]);
 export type PowerPointKind = z.infer<typeof PowerPointKind>;
 
@@ -47,10 +50,40 @@ export const PowerPoint = z.strictObject({
   fuseA: positive.optional(),
   usedA: nonNegative.default(0),
   limitA: positive.optional(),
+  /** connector family of its plug */
   plug: words(60).optional(),
+  /** the plug's cavities, in order, seen from the wire side */
+  pins: z.array(z.strictObject({ pin: words(8), colour: WireColour.optional(), use: words(60) })).max(24).default([]),
+  /** resistance of the unit's own wire that feeds it */
+  ohms: nonNegative.default(0.01),
   note: words(200).optional(),
 });
 export type PowerPoint = z.infer<typeof PowerPoint>;
+
+/** Where a return wire may end. */
+export const GroundPoint = z.strictObject({
+  id: Slug,
+  name: words(80),
+  place: Slug,
+  /** resistance back to the battery's negative post */
+  ohms: nonNegative.default(0.002),
+});
+export type GroundPoint = z.infer<typeof GroundPoint>;
+
+/** A wire that the unit left the factory with and that a kit may be joined to. */
+export const FactoryWire = z.strictObject({
+  id: Slug,
+  name: words(80),
+  function: WireFunction,
+  colour: WireColour,
+  place: Slug,
+  volts: positive,
+  fuseA: positive.optional(),
+  usedA: nonNegative.default(0),
+  /** all must hold for it to be live; `key`, `engine`, `lights`, `brake`, `turn`, `hazard`, `beam`, `gear`, `horn` are the unit's own controls */
+  live: z.array(Condition).max(4),
+});
+export type FactoryWire = z.infer<typeof FactoryWire>;
 
 export const Panel = z.strictObject({
   id: Slug,
@@ -100,6 +133,8 @@ export const BatteryBank = z.strictObject({
   ratedHours: positive.default(20),
   peukert: z.number().min(1, 'Peukert’s exponent is at least 1').max(1.6),
   place: Slug,
+  /** of the whole bank; left out, it is taken from capacity and kind */
+  innerOhms: positive.optional(),
 });
 export type BatteryBank = z.infer<typeof BatteryBank>;
 
@@ -139,6 +174,8 @@ export const UnitModel = z
     places: z.array(Place).min(1),
     runs: z.array(Run),
     powerPoints: z.array(PowerPoint).min(1),
+    grounds: z.array(GroundPoint).max(20).default([]),
+    factoryWires: z.array(FactoryWire).max(60).default([]),
     panels: z.array(Panel),
     equipment: z.array(Equipment),
     rulePacks: z.array(Slug),
@@ -157,6 +194,12 @@ export const UnitModel = z
     });
     m.powerPoints.forEach((p, i) => {
       if (!places.has(p.place)) miss(['powerPoints', i, 'place'], `place “${p.place}”`);
+    });
+    m.grounds.forEach((g, i) => {
+      if (!places.has(g.place)) miss(['grounds', i, 'place'], `place “${g.place}”`);
+    });
+    m.factoryWires.forEach((w, i) => {
+      if (!places.has(w.place)) miss(['factoryWires', i, 'place'], `place “${w.place}”`);
     });
     m.equipment.forEach((e, i) => {
       if (e.place && !places.has(e.place)) miss(['equipment', i, 'place'], `place “${e.place}”`);

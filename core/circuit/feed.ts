@@ -1,9 +1,13 @@
 import type { Circuit } from '#model/kit';
 import type { PowerPoint, UnitModel } from '#model/unit-model';
 import { round } from '../sum';
+import { pairDropV } from '../wire/choose';
 import { FUSE_FACTOR } from '../wire/fuse';
+import { GAUGES } from '../wire/tables';
 
-export type Mode = 'direct' | 'relay';
+/** How a circuit takes its current: straight, through a relay that a keyed wire triggers, or through a plug to pull when parked. */
+export const MODES = ['direct', 'relay', 'plug'] as const;
+export type Mode = (typeof MODES)[number];
 
 /** A power point judged for one circuit: how it would be used and why, or why not. */
 export interface Candidate {
@@ -87,6 +91,9 @@ export function judgePoint(
       mode,
     );
   if (distanceM === null) return no('no run leads from here to the kit’s place', mode);
+  const leastPct = (pairDropV(GAUGES.at(-1)!, amps, distanceM) / circuit.volts) * 100;
+  if (leastPct > circuit.dropPct) return no(`too far: even 2/0 AWG drops ${round(leastPct, 2)} % over ${round(distanceM, 2)} m each way`, mode);
+  const wet = model.places.some((p) => p.id === point.place && p.wet);
   const how =
     mode === 'relay' ? 'through a relay that a keyed wire triggers' : point.switching === 'keyed' ? 'keyed, direct' : 'constant, direct';
   const room = freeA === null ? 'its own fuse is fitted here' : `${round(freeA, 2)} A free, ${round(amps, 2)} A needed`;
@@ -94,7 +101,7 @@ export function judgePoint(
     point,
     mode,
     accepted: true,
-    reason: `${how}; ${room}`,
+    reason: `${how}; ${room}${wet ? '; a wet place: sealed joints' : ''}`,
     cost:
       (mode === 'relay' ? RELAY_COST : 0) +
       (circuit.switching === 'either' && point.switching === 'constant' ? CONSTANT_COST : 0) +

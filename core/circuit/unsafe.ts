@@ -1,13 +1,16 @@
 import type { OverrideField } from '#model/event';
+import type { Joint } from '#model/kit';
+import type { UnitModel } from '#model/unit-model';
 import { round } from '../sum';
 import { wireAmpacity } from '../wire/choose';
+import { jointProblem } from './joint';
 import type { PlannedCircuit } from './wiring';
 
 /**
  * Why a change by hand could hurt somebody, in words; null when it cannot. Such a change is only for a lead, with a reason.
  * The value must already be possible for its field.
  */
-export function unsafeOverride(c: PlannedCircuit, field: OverrideField, value: number | string): string | null {
+export function unsafeOverride(c: PlannedCircuit, field: OverrideField, value: number | string, model: UnitModel): string | null {
   switch (field) {
     case 'fuseA':
       return c.ampacityA !== null && Number(value) > c.ampacityA
@@ -25,7 +28,10 @@ export function unsafeOverride(c: PlannedCircuit, field: OverrideField, value: n
       const candidate = c.candidates.find((k) => k.point.id === value);
       return candidate && !candidate.accepted ? candidate.reason : null;
     }
+    case 'joint':
+      return jointProblem(model, c.feed?.place, value as Joint, c.load.continuousA);
     case 'lengthM':
+    case 'route':
       return null;
   }
 }

@@ -1,22 +1,24 @@
 import type { SumLine, Verdict } from '#model/common';
-import type { Circuit, Kit } from '#model/kit';
+import type { Harness, HarnessWire } from '#model/harness';
+import type { Circuit, Joint, Kit } from '#model/kit';
 import type { Order, WireOverride } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import type { PowerPoint, UnitModel } from '#model/unit-model';
+import { buildHarness, findTap, functionWord, SLACK, END_M, type CircuitChoice, type TapTarget } from '../harness/build';
 import { round, sum } from '../sum';
 import { judgeUse, worst } from '../verdict';
-import { chooseWire, crimpPull, pairDropV, wireAmpacity } from '../wire/choose';
-import { chooseFuse, FUSE_FACTOR, FUSE_SIZES, fuseColour } from '../wire/fuse';
-import { awgName, wireResistance } from '../wire/resistance';
+import { crimpPull, wireAmpacity } from '../wire/choose';
+import { FUSE_FACTOR, FUSE_SIZES, fuseColour } from '../wire/fuse';
+import { FUSE_TIME_SOURCE, fuseFamily, fuseOpens } from '../wire/fuse-time';
+import { awgName } from '../wire/resistance';
 import { GAUGES, SOURCE } from '../wire/tables';
-import { judgePoint, type Candidate, type Mode } from './feed';
-import { BURST_SHARE, circuitLoad, type CircuitLoad } from './load';
-import { route, type Route } from './route';
-
-/** Left at each end to make a neat joint, and for a bend that must still move. Common practice, no source. */
-const END_M = 0.15;
-const SLACK = 1.1;
+import { assignFeeds, type Wanting } from './assign';
+import { freeAmps, judgePoint, type Candidate, type Mode } from './feed';
+import { dropOf, flowsOf, totalAmps, type Flow, type FlowDrop } from './flows';
+import { BURST_SHARE, circuitLoad, deviceWatts, type CircuitLoad } from './load';
+import { jointProblem } from './joint';
+import { PROTECTION, route, type Route } from './route';
 
 export interface Choice {
   feed: string | null;
@@ -36,16 +38,23 @@ export interface PlannedCircuit {
   feed: PowerPoint | null;
   trigger: PowerPoint | null;
   mode: Mode;
+  /** to the farthest device */
   route: Route | null;
-  /** one way, with slack */
+  /** the run that it was made to take by hand, as `from>to` */
+  via: string | null;
+  /** one way to the farthest device, with slack */
   lengthM: number | null;
   awg: number | null;
   dropV: number | null;
   dropPct: number | null;
   ampacityA: number | null;
   limitedBy: string;
+  /** null where it is not known, or where another fuse guards the circuit */
   fuseA: number | null;
   fuseColour: string | null;
+  /** the fuse that guards it, when it has none of its own */
+  guardedBy: string | null;
+  joint: Joint;
   crimp: { newtons: number; lbf: number } | null;
   verdict: Verdict;
   problems: string[];
@@ -61,174 +70,391 @@ export interface Wiring {
   points: PowerPoint[];
   /** amperes newly taken at each point */
   taken: Map<string, number>;
+  /** all feeds were chosen together: whether that is proved best, at what cost, and the least that any could cost */
+  assignment: { optimal: boolean; cost: number; bound: number };
+  /** everything joined, as a network that can be switched on */
+  harness: Harness;
   verdict: Verdict;
 }
 
 export const circuitId = (kit: string, circuit: string): string => `${kit}/${circuit}`;
 
-function farthest(model: UnitModel, from: string, kit: Kit, circuit: Circuit): Route | null {
+/** Points that the kits' own supplies add: a reducer's output, a power manager's channels. */
+function madePoints(sheets: Sheets): PowerPoint[] {
+  return sheets.kits.flatMap((k) =>
+    k.circuits.flatMap((c) => {
+      const m = c.makes;
+      if (!m || !sheets.model.places.some((p) => p.id === m.place)) return [];
+      const base = { place: m.place, volts: m.volts, usedA: 0, pins: [], ohms: 0 };
+      return m.channels
+        ? Array.from({ length: m.channels.count }, (_, i): PowerPoint => ({
+            ...base,
+            id: `${m.id}-${i + 1}`,
+            name: `${m.name} ${i + 1}`,
+            kind: 'manager-channel',
+            switching: 'keyed',
+            limitA: m.channels!.amps,
+          }))
+        : [
+            {
+              ...base,
+              id: m.id,
+              name: m.name,
+              kind: 'reducer-output' as const,
+              switching: c.switching === 'constant' ? ('constant' as const) : ('keyed' as const),
+              limitA: m.ratedA,
+            },
+          ];
+    }),
+  );
+}
+
+interface Item {
+  id: string;
+  kit: Kit;
+  circuit: Circuit;
+  load: CircuitLoad;
+  overrides: WireOverride[];
+  missingPlace: Kit['devices'][number] | null;
+  taps: TapTarget[] | null;
+  lostTap: string | null;
+}
+
+/**
+ * Plans every circuit of the order's kits on this unit. Feeds are chosen for all circuits together, the least costly for the
+ * whole; then everything is laid along the runs, and every circuit gets the gauge and the fuse that its worst state asks for,
+ * with what it shares with others counted. What is set by hand is kept to, and its effect is told.
+ */
+export function planWiring(order: Order, sheets: Sheets, settings: Settings): Wiring {
+  const plain = order.overrides.length ? plan({ ...order, overrides: [] }, sheets, settings, null) : null;
+  return plan(order, sheets, settings, plain);
+}
+
+function plan(order: Order, sheets: Sheets, settings: Settings, plain: Wiring | null): Wiring {
+  const { model } = sheets;
+  const points = [...model.powerPoints, ...madePoints(sheets)];
+  const items: Item[] = sheets.kits.flatMap((kit) =>
+    kit.circuits.map((circuit) => {
+      const id = circuitId(kit.id, circuit.id);
+      const missingPlace =
+        circuit.devices.map((d) => kit.devices.find((x) => x.id === d)!).find((d) => !model.places.some((p) => p.id === d.place)) ?? null;
+      const found = circuit.taps?.map((f) => ({ f, tap: findTap(model, sheets.kits.filter((k) => k.id !== kit.id), f) }));
+      const lost = found?.find((x) => !x.tap);
+      return {
+        id,
+        kit,
+        circuit,
+        load: circuitLoad(order, kit, circuit, circuit.volts),
+        overrides: order.overrides.filter((o) => o.circuit === id),
+        missingPlace,
+        taps: found ? found.flatMap((x) => x.tap ?? []) : null,
+        lostTap: lost ? functionWord(lost.f) : null,
+      };
+    }),
+  );
+  const keyedTrigger = (volts?: number): PowerPoint | null =>
+    points.find((p) => p.switching === 'keyed' && p.kind === 'key-wire' && (volts === undefined || p.volts === volts)) ??
+    points.find((p) => p.switching === 'keyed' && p.kind !== 'reducer-output' && p.kind !== 'manager-channel') ??
+    null;
+  const trigger = keyedTrigger();
+  const far = new Map<string, Route | null>();
+  const wayOf = (it: Item, point: PowerPoint): Route | null => {
+    const key = `${it.id} ${point.place}`;
+    if (!far.has(key)) far.set(key, it.missingPlace ? null : farthest(model, point.place, it.kit, it.circuit, overOf(it, 'route') as string | undefined));
+    return far.get(key)!;
+  };
+  const judge = (it: Item, takenBy: (p: PowerPoint) => number): Candidate[] => {
+    if (it.taps) return [];
+    const measured = overOf(it, 'lengthM');
+    return points
+      .filter((p) => !it.circuit.makes || !p.id.startsWith(it.circuit.makes.id))
+      .map((p) => {
+        const r = wayOf(it, p);
+        const distance = r ? withSlack(r) : typeof measured === 'number' ? measured : null;
+        return judgePoint(model, it.circuit, p, it.load.continuousA ?? 0, takenBy(p), distance, trigger !== null);
+      })
+      .sort((a, b) => Number(b.accepted) - Number(a.accepted) || a.cost - b.cost);
+  };
+
+  const room = new Map<string, number>();
+  for (const p of points) {
+    const free = freeAmps(p, 0);
+    if (free !== null) room.set(p.id, free);
+  }
+  const alone = new Map(items.map((it) => [it.id, judge(it, () => 0)]));
+  const wanting: Wanting[] = [];
+  const fixed = new Map<string, string>();
+  for (const it of items) {
+    if (it.taps) continue;
+    const feed = overOf(it, 'feed') as string | undefined;
+    if (feed !== undefined && points.some((p) => p.id === feed)) {
+      fixed.set(it.id, feed);
+      if (room.has(feed)) room.set(feed, room.get(feed)! - (it.load.continuousA ?? 0));
+    } else
+      wanting.push({
+        id: it.id,
+        amps: it.load.continuousA ?? 0,
+        options: alone.get(it.id)!.flatMap((c) => (c.accepted ? [{ point: c.point.id, mode: c.mode, cost: c.cost }] : [])),
+      });
+  }
+  const assigned = assignFeeds(wanting, room);
+  const feedOf = (it: Item): PowerPoint | null => {
+    if (it.taps) return it.taps.length && !it.lostTap ? tapPoint(it.taps) : null;
+    const id = fixed.get(it.id) ?? assigned.chosen.get(it.id)?.point;
+    return points.find((p) => p.id === id) ?? null;
+  };
+  const taken = new Map<string, number>();
+  for (const it of items) {
+    const f = feedOf(it);
+    if (f && !it.taps) taken.set(f.id, (taken.get(f.id) ?? 0) + (it.load.continuousA ?? 0));
+  }
+
+  const set = items.map((it) => {
+    const feed = feedOf(it);
+    const candidates = judge(it, (p) => (taken.get(p.id) ?? 0) - (feed?.id === p.id ? (it.load.continuousA ?? 0) : 0));
+    const picked = candidates.find((c) => c.point.id === feed?.id) ?? null;
+    const mode = (overOf(it, 'mode') as Mode | undefined) ?? picked?.mode ?? 'direct';
+    return { it, feed, candidates, picked, mode };
+  });
+  const choices: CircuitChoice[] = set.map(({ it, feed, mode }) => ({
+    id: it.id,
+    kit: it.kit,
+    circuit: it.circuit,
+    feed: it.taps ? null : feed,
+    trigger: mode === 'relay' ? trigger : null,
+    mode,
+    via: overOf(it, 'route') as string | undefined,
+    taps: it.taps,
+  }));
+  const harness = buildHarness(model, points, sheets.kits, choices, (k, d) => deviceWatts(order, k, d));
+  const wiresOf = (id: string) => harness.elements.filter((e): e is HarnessWire => e.kind === 'wire' && e.circuit === id);
+
+  const makers = items.filter((it) => it.circuit.makes);
+  const flows = flowsOf(
+    harness,
+    makers.map((it) => {
+      const of = `${it.kit.id}/${it.circuit.devices[0]}`;
+      return { id: `${of}:input`, of, circuit: it.id, from: `${of}.in`, to: `${of}.minus`, amps: it.load.peakA ?? 0 };
+    }),
+    points.flatMap((p) => (makers.some((it) => p.id.startsWith(it.circuit.makes!.id)) ? [`pp:${p.id}`] : [])),
+  );
+  const byCircuit = (id: string) => flows.filter((f) => f.circuit === id);
+  for (const it of items) {
+    const measured = overOf(it, 'lengthM');
+    if (typeof measured === 'number') stretch(wiresOf(it.id), byCircuit(it.id), it.id, measured);
+  }
+  const total = totalAmps(flows);
+  const circuits = set
+    .map((s, i) => ({ s, i }))
+    // what is joined to another circuit's wires comes after them, so that their gauge is known
+    .sort((a, b) => Number(!!a.s.it.taps) - Number(!!b.s.it.taps))
+    .map(({ s, i }) => {
+      const chosen = plain?.circuits.find((c) => c.id === s.it.id)?.chosen ?? null;
+      const c = finish(s, byCircuit(s.it.id), total, wiresOf(s.it.id), harness, model, trigger, settings, wayOf, chosen);
+      for (const e of harness.elements) {
+        if (e.circuit !== c.id) continue;
+        if (e.kind === 'wire') e.awg ??= c.awg;
+        if (e.kind === 'fuse' && e.id === `${c.id}#fuse` && c.fuseA !== null) {
+          e.ratingA = c.fuseA;
+          e.family = fuseFamily(c.fuseA);
+        }
+      }
+      return { c, i };
+    })
+    .sort((a, b) => a.i - b.i)
+    .map(({ c }) => c);
+  return {
+    circuits,
+    points,
+    taken,
+    assignment: { optimal: assigned.optimal, cost: assigned.cost, bound: assigned.bound },
+    harness,
+    verdict: worst(circuits.map((c) => c.verdict)),
+  };
+}
+
+const overOf = (it: Item, field: WireOverride['field']) => it.overrides.find((o) => o.field === field)?.value;
+
+function tapPoint(taps: readonly TapTarget[]): PowerPoint {
+  const names = taps.map((t) => t.name);
+  return {
+    id: taps.map((t) => t.node.replace(/^wire:/, 'wire-')).join('+'),
+    name: names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : names[0]!,
+    place: taps[0]!.place,
+    kind: 'factory-wire',
+    switching: 'keyed',
+    volts: taps[0]!.wire?.volts ?? 12,
+    usedA: taps[0]!.wire?.usedA ?? 0,
+    fuseA: taps[0]!.wire?.fuseA,
+    pins: [],
+    ohms: 0,
+  };
+}
+
+function farthest(model: UnitModel, from: string, kit: Kit, circuit: Circuit, via?: string): Route | null {
   let far: Route | null = null;
   for (const id of circuit.devices) {
-    const r = route(model, from, kit.devices.find((d) => d.id === id)!.place);
+    const r = route(model, from, kit.devices.find((d) => d.id === id)!.place, via);
     if (!r) return null;
     if (!far || r.lengthMm > far.lengthMm) far = r;
   }
   return far;
 }
 
-const withSlack = (r: Route): number => (r.lengthMm / 1000) * SLACK + 2 * END_M;
+const withSlack = (r: Route): number => (r.lengthMm * SLACK + r.slackMm) / 1000 + 2 * END_M;
 
-/** Points that the kits' own supplies add, such as a reducer's output. */
-function madePoints(sheets: Sheets): PowerPoint[] {
-  return sheets.kits.flatMap((k) =>
-    k.circuits.flatMap((c) =>
-      c.makes && sheets.model.places.some((p) => p.id === c.makes!.place)
-        ? [
-            {
-              id: c.makes.id,
-              name: c.makes.name,
-              place: c.makes.place,
-              kind: 'reducer-output' as const,
-              switching: c.switching === 'constant' ? ('constant' as const) : ('keyed' as const),
-              volts: c.makes.volts,
-              limitA: c.makes.ratedA,
-              usedA: 0,
-            },
-          ]
-        : [],
-    ),
-  );
+/** A measured length takes the place of the reckoned one: the circuit's wires are stretched to it alike. */
+function stretch(wires: HarnessWire[], flows: readonly Flow[], circuit: string, measuredM: number): void {
+  const drops = flows.map((f) => dropOf(f, new Map(), circuit, 18));
+  if (drops.some((d) => d.outM === null) || !drops.length) {
+    for (const w of wires) if (!w.signal) w.lengthM ??= measuredM;
+    return;
+  }
+  const own = Math.max(...drops.map((d) => d.outM!));
+  if (own > 0) for (const w of wires) if (!w.signal && w.lengthM !== null) w.lengthM = Number(((w.lengthM * measuredM) / own).toFixed(3));
+}
+
+interface Sized {
+  awg: number | null;
+  limitedBy: string;
+  fuseA: number | null;
+  problem: string | null;
 }
 
 /**
- * Plans every circuit of the order's kits on this unit: feed, mode, length along the runs, gauge, fuse, crimp pull.
- * Supplies are placed first, then the heaviest circuits, each on the best point that still has room.
- * Overrides are applied after, each with its effect on the verdict.
+ * The thinnest stocked gauge that the drop of the worst device, the amperes and the fuse allow, and the next fuse up from
+ * 1.25 times the continuous amperes that the burst or the inrush does not blow.
  */
-export function planWiring(order: Order, sheets: Sheets, settings: Settings): Wiring {
-  const { model } = sheets;
-  const points = [...model.powerPoints, ...madePoints(sheets)];
-  const taken = new Map<string, number>();
-  const all = sheets.kits.flatMap((kit) =>
-    kit.circuits.map((circuit) => ({ kit, circuit, load: circuitLoad(order, kit, circuit, circuit.volts) })),
-  );
-  const byWeight = [...all].sort(
-    (a, b) => Number(!!b.circuit.makes) - Number(!!a.circuit.makes) || (b.load.continuousA ?? 0) - (a.load.continuousA ?? 0),
-  );
-  const done = new Map<Circuit, PlannedCircuit>();
-  for (const { kit, circuit, load } of byWeight) {
-    const overrides = order.overrides.filter((o) => o.circuit === circuitId(kit.id, circuit.id));
-    done.set(circuit, planOne(model, points, taken, kit, circuit, load, overrides, settings));
+function size(c: Circuit, load: CircuitLoad, drop: (awg: number) => number | null, engineSpace: boolean, taps: boolean, burst: Burst | null): Sized {
+  const none = (problem: string): Sized => ({ awg: null, limitedBy: '', fuseA: null, problem });
+  if (load.continuousA === null || load.peakA === null || drop(18) === null) return { awg: null, limitedBy: '', fuseA: null, problem: null };
+  const least = load.continuousA * FUSE_FACTOR - 1e-9;
+  const fuseA = FUSE_SIZES.find((f) => f >= least && (!burst || holdsBurst(f, burst)));
+  if (fuseA === undefined) return none(`${round(load.continuousA * FUSE_FACTOR)} A is beyond the largest standard fuse (${FUSE_SIZES.at(-1)} A)`);
+  let limitedBy = 'smallest';
+  for (const awg of GAUGES) {
+    if (awg > c.awgMin) continue;
+    const carries = wireAmpacity(awg, engineSpace);
+    if (carries < load.continuousA) limitedBy = 'ampacity';
+    else if (drop(awg)! > c.dropPct + 1e-9) limitedBy = 'drop';
+    else if (!taps && carries < fuseA) limitedBy = 'fuse';
+    else {
+      if (!taps && c.fuseMaxA !== undefined && fuseA > c.fuseMaxA)
+        return { awg, limitedBy, fuseA: null, problem: `a ${fuseA} A fuse is needed, above the ${c.fuseMaxA} A that the device’s maker allows: split the circuit` };
+      return { awg, limitedBy, fuseA: taps ? null : fuseA, problem: null };
+    }
   }
-  const circuits = all.map(({ circuit }) => done.get(circuit)!);
-  return { circuits, points, taken, verdict: worst(circuits.map((c) => c.verdict)) };
+  return none(
+    limitedBy === 'drop'
+      ? `no stocked gauge up to 2/0 keeps the drop under ${c.dropPct} %`
+      : limitedBy === 'fuse'
+        ? `no stocked gauge up to 2/0 may stand behind a ${fuseA} A fuse`
+        : `no stocked gauge up to 2/0 carries ${round(load.continuousA)} A`,
+  );
 }
 
-function planOne(
+interface Burst {
+  amps: number;
+  seconds: number;
+  what: string;
+}
+const holdsBurst = (fuseA: number, b: Burst): boolean => fuseOpens(fuseFamily(fuseA), fuseA, b.amps).soonestS >= b.seconds;
+
+/** What flows for a while only: a winch's pull, or what its devices take as they are switched on. The worse for a fuse. */
+function burstOf(kit: Kit, circuit: Circuit, load: CircuitLoad): Burst | null {
+  const devices = circuit.devices.map((d) => kit.devices.find((x) => x.id === d)!).filter((d) => d.load);
+  const pull = devices.find((d) => d.load!.kind === 'burst');
+  if (pull && load.peakA) return { amps: load.peakA, seconds: pull.load!.burstSeconds, what: `${pull.name} pulling` };
+  const rush = devices.filter((d) => d.load!.inrush);
+  if (!rush.length || !load.peakA) return null;
+  const more = rush.reduce((s, d) => s + ((d.load!.watts ?? 0) / d.load!.volts) * (d.load!.inrush!.times - 1), 0);
+  return { amps: load.peakA + more, seconds: Math.max(...rush.map((d) => d.load!.inrush!.seconds)), what: 'switching on' };
+}
+
+function finish(
+  s: { it: Item; feed: PowerPoint | null; candidates: Candidate[]; picked: Candidate | null; mode: Mode },
+  flows: readonly Flow[],
+  total: ReadonlyMap<string, number>,
+  wires: readonly HarnessWire[],
+  harness: Harness,
   model: UnitModel,
-  points: PowerPoint[],
-  taken: Map<string, number>,
-  kit: Kit,
-  circuit: Circuit,
-  load: CircuitLoad,
-  overrides: WireOverride[],
+  trigger: PowerPoint | null,
   settings: Settings,
+  wayOf: (it: Item, p: PowerPoint) => Route | null,
+  plain: PlannedCircuit['chosen'] | null,
 ): PlannedCircuit {
-  const unaided = overrides.length ? planOne(model, points, new Map(taken), kit, circuit, load, [], settings) : null;
+  const { it, feed, candidates, picked, mode } = s;
+  const { kit, circuit, load } = it;
+  const over = (field: WireOverride['field']) => overOf(it, field);
   const problems: string[] = [];
-  const over = (field: WireOverride['field']) => overrides.find((o) => o.field === field)?.value;
-  const amps = load.continuousA ?? 0;
-  const missingPlace = circuit.devices
-    .map((d) => kit.devices.find((x) => x.id === d)!)
-    .find((d) => !model.places.some((p) => p.id === d.place));
-  if (missingPlace) problems.push(`this unit has no place “${missingPlace.place}” for the ${missingPlace.name}`);
-
-  const trigger =
-    points.find((p) => p.switching === 'keyed' && p.kind === 'key-wire') ??
-    points.find((p) => p.switching === 'keyed' && p.kind !== 'reducer-output') ??
-    null;
-  const usable = points.filter((p) => p.id !== circuit.makes?.id);
-  const measured = typeof over('lengthM') === 'number';
-  const candidates = usable
-    .map((p) => {
-      const r = missingPlace ? null : farthest(model, p.place, kit, circuit);
-      return judgePoint(
-        model,
-        circuit,
-        p,
-        amps,
-        taken.get(p.id) ?? 0,
-        r ? withSlack(r) : measured ? (over('lengthM') as number) : null,
-        trigger !== null,
-      );
-    })
-    .sort((a, b) => Number(b.accepted) - Number(a.accepted) || a.cost - b.cost);
-  const first = candidates.find((c) => c.accepted);
-
-  const feedId = (over('feed') as string | undefined) ?? first?.point.id;
-  const picked = candidates.find((c) => c.point.id === feedId) ?? null;
-  const feed = picked?.point ?? null;
-  const overMode = over('mode') as Mode | undefined;
-  const mode: Mode = overMode ?? picked?.mode ?? 'direct';
-  if (!feed)
-    problems.push(candidates.length ? 'no feed on this unit will do: see why each was refused' : 'this unit lists no power points');
-  else if (!picked!.accepted) problems.push(`${feed.name}: ${picked!.reason}`);
-  if (feed && circuit.switching === 'keyed' && mode === 'direct' && feed.switching === 'constant')
-    problems.push('a keyed circuit on a constant feed without a relay stays live with the key off');
-  if (feed) taken.set(feed.id, (taken.get(feed.id) ?? 0) + amps);
-
-  const way = feed && !missingPlace ? farthest(model, feed.place, kit, circuit) : null;
-  const ownLength = way ? withSlack(way) : null;
-  const lengthM = measured ? (over('lengthM') as number) : ownLength;
-
-  let own: ReturnType<typeof size> = { awg: null, limitedBy: '', fuseA: null, problem: null };
-  if (load.peakA !== null && lengthM !== null) own = size(circuit, load, lengthM);
-  if (own.problem) problems.push(own.problem);
-  const awg = (over('awg') as number | undefined) ?? own.awg;
-  const fuseA = (over('fuseA') as number | undefined) ?? own.fuseA;
-  const ampacityA = awg === null ? null : wireAmpacity(awg);
-  const dropV = awg === null || load.peakA === null || lengthM === null ? null : pairDropV(awg, load.peakA, lengthM);
-  const dropPct = dropV === null ? null : (dropV / circuit.volts) * 100;
-
   const verdicts: Verdict[] = [];
+  const bad = (text: string, verdict: Verdict = 'fails') => {
+    problems.push(text);
+    verdicts.push(verdict);
+  };
+  if (it.missingPlace) bad(`this unit has no place “${it.missingPlace.place}” for the ${it.missingPlace.name}`);
+  if (it.lostTap) bad(`nothing here has a ${it.lostTap} wire to join: neither the unit nor another kit`);
+  else if (!feed && !it.taps) bad(candidates.length ? 'no feed on this unit will do: see why each was refused' : 'this unit lists no power points');
+  else if (picked && !picked.accepted) bad(`${feed!.name}: ${picked.reason}`);
+  const liveParked = feed !== null && circuit.switching === 'keyed' && mode === 'direct' && feed.switching === 'constant';
+  if (liveParked) bad('a keyed circuit on a constant feed without a relay stays live with the key off', 'tight');
+  if (mode === 'plug' && circuit.switching === 'keyed' && feed?.switching === 'constant') bad('live with the key off until its plug is pulled', 'tight');
+  if (over('mode') === 'relay' && !trigger) bad('no keyed wire is listed to trigger a relay');
+
+  const way = feed && !it.missingPlace ? wayOf(it, feed) : null;
+  const hot = way?.hazards.includes('heat') ?? false;
+  const worstAt = (awg: number): FlowDrop | null => {
+    const all = flows.filter((f) => !it.circuit.makes || f.id.endsWith(':input')).map((f) => dropOf(f, total, it.id, awg));
+    if (!all.length || all.some((d) => d.outM === null || d.backM === null)) return null;
+    return all.reduce((a, b) => (b.ownV + b.sharedV > a.ownV + a.sharedV ? b : a));
+  };
+  const pct = (d: FlowDrop | null) => (d === null ? null : ((d.ownV + d.sharedV) / circuit.volts) * 100);
+  const burst = burstOf(kit, circuit, load);
+  const own: Sized = feed ? size(circuit, load, (g) => pct(worstAt(g)), hot, !!it.taps, burst) : { awg: null, limitedBy: '', fuseA: null, problem: null };
+  if (own.problem) bad(own.problem);
+  const awg = (over('awg') as number | undefined) ?? own.awg;
+  const fuseA = it.taps ? null : ((over('fuseA') as number | undefined) ?? own.fuseA);
+  const ampacityA = awg === null ? null : wireAmpacity(awg, hot);
+  const worstDrop = awg === null ? null : worstAt(awg);
+  const dropV = worstDrop === null || load.peakA === null ? null : worstDrop.ownV + worstDrop.sharedV;
+  const dropPct = dropV === null ? null : (dropV / circuit.volts) * 100;
+  const outs = flows.map((f) => dropOf(f, total, it.id, 18).outM);
+  const lengthM = !feed || !outs.length || outs.some((m) => m === null) ? (typeof over('lengthM') === 'number' ? (over('lengthM') as number) : null) : Math.max(...(outs as number[]));
+
   if (load.missing.length) verdicts.push('unknown');
-  if (lengthM === null && feed && !missingPlace) {
-    verdicts.push('unknown');
-    problems.push('no run leads there: type the measured length');
-  }
-  if (!feed || missingPlace || own.problem || (picked && !picked.accepted)) verdicts.push('fails');
+  if (lengthM === null && feed && !it.missingPlace) bad(outs.length ? 'no run leads there: type the measured length' : 'its leads do not make a way from feed to ground', outs.length ? 'unknown' : 'fails');
   if (dropPct !== null) {
     verdicts.push(judgeUse(dropPct, circuit.dropPct, 1));
     if (dropPct > circuit.dropPct) problems.push(`drops ${round(dropPct)} %, ${circuit.dropPct} % allowed`);
   }
-  if (ampacityA !== null && load.continuousA !== null && load.continuousA > ampacityA) {
-    verdicts.push('fails');
-    problems.push(`carries ${round(load.continuousA)} A, the wire may carry ${round(ampacityA)} A`);
-  }
+  if (ampacityA !== null && load.continuousA !== null && load.continuousA > ampacityA)
+    bad(`carries ${round(load.continuousA)} A, the wire may carry ${round(ampacityA)} A`);
   const fuseLimit = ampacityA === null ? null : ampacityA * (settings.fuse150 ? 1.5 : 1);
-  if (fuseA !== null && fuseLimit !== null && fuseA > fuseLimit) {
-    verdicts.push('fails');
-    problems.push(`the ${fuseA} A fuse is above what the wire may carry (${round(fuseLimit)} A): the wire would burn first`);
-  }
-  if (fuseA !== null && circuit.fuseMaxA !== undefined && fuseA > circuit.fuseMaxA) {
-    verdicts.push('fails');
-    problems.push(`the ${fuseA} A fuse is above the ${circuit.fuseMaxA} A that the kit’s maker allows`);
-  }
+  if (fuseA !== null && fuseLimit !== null && fuseA > fuseLimit)
+    bad(`the ${fuseA} A fuse is above what the wire may carry (${round(fuseLimit)} A): the wire would burn first`);
+  if (fuseA !== null && circuit.fuseMaxA !== undefined && fuseA > circuit.fuseMaxA)
+    bad(`the ${fuseA} A fuse is above the ${circuit.fuseMaxA} A that the kit’s maker allows`);
   if (fuseA !== null && load.continuousA !== null && fuseA < load.continuousA * FUSE_FACTOR - 1e-9) {
     const blows = fuseA < load.continuousA;
-    verdicts.push(blows ? 'fails' : 'tight');
-    problems.push(
+    bad(
       blows
         ? `a ${fuseA} A fuse blows: ${round(load.continuousA)} A flow`
         : `a ${fuseA} A fuse is under 1.25 × ${round(load.continuousA)} A: it may blow when warm`,
+      blows ? 'fails' : 'tight',
     );
   }
-  if (feed && circuit.switching === 'keyed' && mode === 'direct' && feed.switching === 'constant') verdicts.push('tight');
-  if (overMode === 'relay' && !trigger) verdicts.push('fails');
+  if (fuseA !== null && burst && !holdsBurst(fuseA, burst))
+    bad(`${round(burst.amps)} A (${burst.what}) may open the ${fuseA} A fuse after ${round(fuseOpens(fuseFamily(fuseA), fuseA, burst.amps).soonestS, 2)} s, ${burst.seconds} s are asked`);
+  const guard = it.taps?.length ? guardOf(it.taps, harness) : null;
+  if (guard && guard.ratingA !== null && fuseLimit !== null && guard.ratingA > fuseLimit)
+    bad(`the ${guard.ratingA} A fuse of ${guard.name} is above what this wire may carry (${round(fuseLimit)} A): put a fuse of its own in it`);
+  const joint = (over('joint') as Joint | undefined) ?? circuit.joint;
+  const jointSays = jointProblem(model, it.taps ? it.taps[0]?.place : feed?.place, joint, load.continuousA);
+  if (jointSays) bad(jointSays);
 
   const verdict = worst(verdicts);
   return {
-    id: circuitId(kit.id, circuit.id),
+    id: it.id,
     kit,
     circuit,
     load,
@@ -237,6 +463,7 @@ function planOne(
     trigger: mode === 'relay' ? trigger : null,
     mode,
     route: way,
+    via: (over('route') as string | undefined) ?? null,
     lengthM,
     awg,
     dropV,
@@ -245,71 +472,44 @@ function planOne(
     limitedBy: over('awg') === undefined ? own.limitedBy : 'override',
     fuseA,
     fuseColour: fuseA === null ? null : fuseColour(fuseA),
+    guardedBy: guard ? guard.name : null,
+    joint,
     crimp: awg === null ? null : crimpPull(awg),
     verdict,
     problems,
-    sum: circuitSum(circuit, load, way, lengthM, measured, awg, dropV, dropPct, ampacityA, fuseA),
-    chosen: unaided?.chosen ?? {
-      feed: first?.point.id ?? null,
-      mode: first?.mode ?? 'direct',
-      awg: own.awg,
-      fuseA: own.fuseA,
-      lengthM: ownLength,
-      dropPct,
-      verdict,
-    },
-    overrides,
+    sum: circuitSum({ circuit, load, way, lengthM, measured: typeof over('lengthM') === 'number', awg, worstDrop, dropV, dropPct, ampacityA, fuseA, burst, hot, wires: wires.length }),
+    chosen: plain ?? { feed: feed?.id ?? null, mode, awg: own.awg, fuseA: own.fuseA, lengthM, dropPct, verdict },
+    overrides: it.overrides,
   };
 }
 
-/** Gauge and fuse that Kadro chooses: a thicker wire where the fuse the load calls for would be above a thinner one. */
-function size(
-  circuit: Circuit,
-  load: CircuitLoad,
-  lengthM: number,
-): { awg: number | null; limitedBy: string; fuseA: number | null; problem: string | null } {
-  try {
-    const byDrop = chooseWire({
-      amps: load.peakA!,
-      oneWayM: lengthM,
-      systemV: circuit.volts,
-      maxDropPct: circuit.dropPct,
-      awgMin: load.hasBurst ? -1 : circuit.awgMin,
-    });
-    let { awg, limitedBy } = byDrop as { awg: number; limitedBy: string };
-    if (load.hasBurst) {
-      // a burst is judged by drop at its full amperes but by heat at its share, so the gauge is sought again
-      const g = GAUGES.filter((x) => x <= circuit.awgMin).find(
-        (x) => wireAmpacity(x) >= load.continuousA! && (pairDropV(x, load.peakA!, lengthM) / circuit.volts) * 100 <= circuit.dropPct,
-      );
-      if (g === undefined) return { awg: null, limitedBy: '', fuseA: null, problem: 'no stocked gauge up to 2/0 carries this burst' };
-      awg = g;
-      limitedBy = g === circuit.awgMin ? 'smallest' : 'drop';
-    }
-    const fuseA = FUSE_SIZES.find((f) => f >= load.continuousA! * FUSE_FACTOR - 1e-9);
-    const thicker = GAUGES.find((g) => g <= awg && wireAmpacity(g) >= (fuseA ?? Infinity));
-    if (thicker !== undefined && thicker !== awg) {
-      awg = thicker;
-      limitedBy = 'fuse';
-    }
-    return { awg, limitedBy, fuseA: chooseFuse(load.continuousA!, wireAmpacity(awg), circuit.fuseMaxA).ratingA, problem: null };
-  } catch (e) {
-    return { awg: null, limitedBy: '', fuseA: null, problem: (e as Error).message };
-  }
+/** The fuse that stands before the wires a circuit is joined to. */
+function guardOf(taps: readonly TapTarget[], h: Harness): { name: string; ratingA: number | null } | null {
+  const tap = taps[0]!;
+  if (tap.wire) return { name: tap.wire.name, ratingA: tap.wire.fuseA ?? null };
+  const node = h.nodes.find((n) => n.id === tap.node);
+  const circuit = h.elements.find((e) => (e.from === tap.node || e.to === tap.node) && e.circuit)?.circuit;
+  const fuse = h.elements.find((e) => e.id === `${circuit}#fuse`);
+  return node ? { name: tap.name, ratingA: fuse?.kind === 'fuse' && fuse.ratingA > 1 ? fuse.ratingA : null } : null;
 }
 
-function circuitSum(
-  circuit: Circuit,
-  load: CircuitLoad,
-  way: Route | null,
-  lengthM: number | null,
-  measured: boolean,
-  awg: number | null,
-  dropV: number | null,
-  dropPct: number | null,
-  ampacityA: number | null,
-  fuseA: number | null,
-): SumLine[] {
+function circuitSum(q: {
+  circuit: Circuit;
+  load: CircuitLoad;
+  way: Route | null;
+  lengthM: number | null;
+  measured: boolean;
+  awg: number | null;
+  worstDrop: FlowDrop | null;
+  dropV: number | null;
+  dropPct: number | null;
+  ampacityA: number | null;
+  fuseA: number | null;
+  burst: Burst | null;
+  hot: boolean;
+  wires: number;
+}): SumLine[] {
+  const { circuit, load, way, lengthM, measured, awg, worstDrop, dropV, dropPct, ampacityA, fuseA, burst } = q;
   const lines: Parameters<typeof sum> = [];
   lines.push(
     load.peakA === null
@@ -317,42 +517,39 @@ function circuitSum(
       : { label: circuit.makes ? 'Input at full rating' : 'Load, all on', value: load.peakA, unit: 'A' },
   );
   if (load.hasBurst && load.continuousA !== null)
-    lines.push({
-      label: `Heating, burst taken at ${BURST_SHARE * 100} %`,
-      value: load.continuousA,
-      unit: 'A',
-      source: 'common practice, no source',
-    });
+    lines.push({ label: `Heating, burst taken at ${BURST_SHARE * 100} %`, value: load.continuousA, unit: 'A', source: 'common practice, no source' });
   if (way && !measured) lines.push({ label: `Along the runs, ${way.places.length - 1} of them`, value: way.lengthMm / 1000, unit: 'm' });
-  if (lengthM !== null) {
+  if (lengthM !== null)
     lines.push({
-      label: measured ? 'Measured, one way' : `With ${Math.round((SLACK - 1) * 100)} % slack and ${END_M} m at each end`,
+      label: measured ? 'Measured, one way' : `With ${Math.round((SLACK - 1) * 100)} % slack, ends and joints`,
       value: lengthM,
       unit: 'm',
       source: measured ? undefined : 'common practice, no source',
     });
-    lines.push({ label: 'There and back', value: 2 * lengthM, unit: 'm' });
-  }
-  if (awg !== null && lengthM !== null)
-    lines.push({
-      label: `Ohms of ${awgName(awg)} AWG`,
-      value: wireResistance(awg, 2 * lengthM).ohms,
-      unit: 'Ω',
-      source: `${SOURCE.awg}, ${SOURCE.copper}`,
-    });
-  if (dropV !== null && dropPct !== null) {
-    lines.push(
-      { label: 'Drop', value: dropV, unit: 'V' },
-      { label: `Drop of ${circuit.volts} V`, value: dropPct, unit: '%', kind: 'result' },
-    );
+  if (worstDrop && worstDrop.backM !== null && lengthM !== null) lines.push({ label: 'Back to ground', value: worstDrop.backM, unit: 'm' });
+  if (awg !== null && dropV !== null && worstDrop) {
+    lines.push({ label: `Lost in its own ${awgName(awg)} AWG, there and back`, value: worstDrop.ownV, unit: 'V', source: `${SOURCE.awg}, ${SOURCE.copper}` });
+    if (worstDrop.sharedV > 0.0005) lines.push({ label: 'Lost where others’ current flows too', value: worstDrop.sharedV, unit: 'V' });
+    lines.push({ label: `Drop of ${circuit.volts} V`, value: dropPct!, unit: '%', kind: 'result' });
     lines.push({ label: 'Allowed drop', value: circuit.dropPct, unit: '%', source: SOURCE.drop, kind: 'limit' });
   }
-  if (ampacityA !== null) lines.push({ label: 'Wire may carry', value: ampacityA, unit: 'A', source: SOURCE.ampacity, kind: 'limit' });
+  if (ampacityA !== null)
+    lines.push({ label: q.hot ? 'Wire may carry, past hot parts' : 'Wire may carry', value: ampacityA, unit: 'A', source: SOURCE.ampacity, kind: 'limit' });
   if (load.continuousA !== null)
     lines.push({ label: `${FUSE_FACTOR} × continuous`, value: load.continuousA * FUSE_FACTOR, unit: 'A', source: SOURCE.fuseRule });
-  if (fuseA !== null)
-    lines.push({ label: `Fuse (${fuseColour(fuseA)})`, value: fuseA, unit: 'A', source: SOURCE.fuseColour, kind: 'result' });
+  if (fuseA !== null) lines.push({ label: `Fuse (${fuseColour(fuseA)})`, value: fuseA, unit: 'A', source: SOURCE.fuseColour, kind: 'result' });
+  if (fuseA !== null && burst) {
+    const t = fuseOpens(fuseFamily(fuseA), fuseA, burst.amps).soonestS;
+    lines.push({
+      label: `Fuse stands ${round(burst.amps)} A (${burst.what})`,
+      value: Number.isFinite(t) ? t : 'for good',
+      unit: Number.isFinite(t) ? 's' : undefined,
+      source: FUSE_TIME_SOURCE,
+    });
+    lines.push({ label: 'It must stand', value: burst.seconds, unit: 's', kind: 'limit' });
+  }
   if (circuit.fuseMaxA !== undefined) lines.push({ label: 'Kit maker’s maximum fuse', value: circuit.fuseMaxA, unit: 'A', kind: 'limit' });
   if (awg !== null) lines.push({ label: 'Crimp must hold for a minute', value: crimpPull(awg).lbf, unit: 'lbf', source: SOURCE.tensile });
+  for (const h of way?.hazards ?? []) lines.push({ label: `On its way, ${h}: ${PROTECTION[h]}`, value: ' ', kind: 'note' });
   return sum(...lines);
 }

@@ -37,6 +37,8 @@ export interface Load extends Between {
   watts: number;
   volts: number;
   minVolts: number;
+  /** blocks when fed backwards, as an LED driver does; otherwise it draws the same either way round */
+  oneWay?: boolean;
 }
 export interface Switch extends Between {
   kind: 'switch';
@@ -54,6 +56,11 @@ export function loadAt(e: Load, v: number): { amps: number; slope: number } {
   const n = LOAD_EXPONENT[e.law];
   const rated = e.watts / e.volts;
   if (rated === 0) return { amps: 0, slope: 0 };
+  if (v < 0 && e.oneWay) return { amps: 0, slope: 0 };
+  if (v < 0) {
+    const turned = loadAt(e, -v);
+    return { amps: -turned.amps, slope: turned.slope };
+  }
   const knee = e.minVolts > 0 ? e.minVolts : e.volts * 1e-3;
   if (v < knee && n !== 1) {
     const g = (rated * (knee / e.volts) ** n) / knee;

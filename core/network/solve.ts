@@ -205,8 +205,8 @@ export class Network {
       }
       let scale = 1;
       for (let i = 0; i < this.flow.length; i++) if (Math.abs(this.flow[i]!) > scale) scale = Math.abs(this.flow[i]!);
-      if (next <= KCL_A * scale) return round;
-      if (round > 3 && next >= worst * 0.999 && next <= 1e-9 * scale) return round;
+      if (next <= KCL_A) return round;
+      if (round > 2 && next >= worst * 0.5 && next <= KCL_A * 10 * scale) return round;
       worst = next;
     }
     return null;

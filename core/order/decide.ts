@@ -1,8 +1,10 @@
 import type { EventBody, OrderCommand } from '#model/event';
-import type { Kit } from '#model/kit';
+import { Joint, type Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Role } from '#model/person';
 import type { SheetRef, Sheets } from '#model/sheet';
+import { MODES } from '../circuit/feed';
+import { findRun } from '../circuit/route';
 import { unsafeOverride } from '../circuit/unsafe';
 import { may, whoMay } from '../people/permissions';
 import { GAUGES } from '../wire/tables';
@@ -170,13 +172,19 @@ function decideOverride(command: Extract<OrderCommand, { type: 'wire.overridden'
       if (typeof value !== 'number' || value <= 0 || value > 60) throw bad('A length is above 0 and at most 60 m.');
       break;
     case 'mode':
-      if (value !== 'direct' && value !== 'relay') throw bad('Direct or through a relay.');
+      if (!MODES.some((m) => m === value)) throw bad('Direct, through a relay, or with a plug to pull.');
+      break;
+    case 'joint':
+      if (!Joint.safeParse(value).success) throw bad('There is no such joint.');
+      break;
+    case 'route':
+      if (typeof value !== 'string' || !findRun(c.sheets.model, value)) throw bad('That run is not on this unit.');
       break;
     case 'feed':
       if (!circuit.candidates.some((x) => x.point.id === value)) throw bad('That feed is not on this unit.');
       break;
   }
-  const unsafe = unsafeOverride(circuit, field, value);
+  const unsafe = unsafeOverride(circuit, field, value, c.sheets.model);
   if (unsafe && !lead) throw new Refused(`Unsafe: ${unsafe}. A lead may pass it, with a reason.`, 'role', 'value');
   if (unsafe && !command.reason) throw new Refused(`Unsafe: ${unsafe}. Give the reason why it is right here.`, 'input', 'reason');
   return command;

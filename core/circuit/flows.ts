@@ -1,0 +1,126 @@
+import type { Harness, HarnessElement } from '#model/harness';
+import { wireResistance } from '../wire/resistance';
+
+/** One thing that draws, with the way of its current from a source and back, everything on at once. */
+export interface Flow {
+  /** the element that draws */
+  id: string;
+  of: string | null;
+  circuit: string | null;
+  amps: number;
+  out: HarnessElement[];
+  back: HarnessElement[];
+}
+
+export interface SupplyInput {
+  id: string;
+  of: string;
+  circuit: string;
+  from: string;
+  to: string;
+  amps: number;
+}
+
+/** Resistances above this are loads in disguise (a standing draw), not ways for current. */
+const WAY_OHMS = 1;
+const conducts = (e: HarnessElement): boolean =>
+  e.kind === 'wire' || e.kind === 'fuse' || e.kind === 'contact' || e.kind === 'diode' || (e.kind === 'resistor' && e.ohms < WAY_OHMS);
+
+/**
+ * Ways of every load's current with all switches taken as closed: what the wires must carry at the worst.
+ * @param inputs what supplies take at their full rating, from one point to another
+ * @param made points that supplies make: as good as a source
+ */
+export function flowsOf(h: Harness, inputs: readonly SupplyInput[], made: readonly string[]): Flow[] {
+  const touch = new Map<string, HarnessElement[]>();
+  for (const e of h.elements)
+    if (conducts(e))
+      for (const n of [e.from, e.to]) {
+        const list = touch.get(n);
+        if (list) list.push(e);
+        else touch.set(n, [e]);
+      }
+  const plus = new Set(['bat+', ...made]);
+  const minus = new Set(['bat-', ...h.elements.flatMap((e) => (e.kind === 'supply' ? [e.to] : []))]);
+  const way = (from: string, goal: ReadonlySet<string>): HarnessElement[] | null => {
+    if (goal.has(from)) return [];
+    const back = new Map<string, { e: HarnessElement; n: string } | null>([[from, null]]);
+    const queue = [from];
+    for (let i = 0; i < queue.length; i++) {
+      const here = queue[i]!;
+      for (const e of touch.get(here) ?? []) {
+        const next = e.from === here ? e.to : e.from;
+        if (back.has(next)) continue;
+        back.set(next, { e, n: here });
+        if (goal.has(next)) {
+          const out: HarnessElement[] = [];
+          for (let at = next; at !== from;) {
+            const s = back.get(at)!;
+            out.push(s.e);
+            at = s.n;
+          }
+          return out;
+        }
+        queue.push(next);
+      }
+    }
+    return null;
+  };
+  const out: Flow[] = [];
+  for (const e of h.elements) {
+    let amps = 0;
+    if (e.kind === 'load') amps = e.watts === null ? 0 : e.watts / e.volts;
+    else if (e.kind === 'coil') amps = e.pullInV / 0.65 / e.ohms;
+    else continue;
+    const there = way(e.from, plus);
+    const home = way(e.to, minus);
+    if (there && home) out.push({ id: e.id, of: e.of, circuit: e.circuit, amps, out: there, back: home });
+  }
+  for (const e of inputs) {
+    const there = way(e.from, new Set(['bat+']));
+    const home = way(e.to, new Set(['bat-']));
+    if (there && home) out.push({ id: e.id, of: e.of, circuit: e.circuit, amps: e.amps, out: there, back: home });
+  }
+  return out;
+}
+
+/** Amperes in every element when all flow at once. */
+export function totalAmps(flows: readonly Flow[]): Map<string, number> {
+  const out = new Map<string, number>();
+  for (const f of flows) for (const e of [...f.out, ...f.back]) out.set(e.id, (out.get(e.id) ?? 0) + f.amps);
+  return out;
+}
+
+export interface FlowDrop {
+  flow: Flow;
+  /** volts lost in the circuit's own wires, there and back */
+  ownV: number;
+  /** volts lost where others' current flows too: the unit's wire to the feed, its grounds, another circuit's wires */
+  sharedV: number;
+  outM: number | null;
+  backM: number | null;
+}
+
+/** Volts lost on the way of one flow, with `awg` for the circuit's wires that have no gauge yet. Contacts and fuses are left to the simulator. */
+export function dropOf(flow: Flow, total: ReadonlyMap<string, number>, circuit: string, awg: number): FlowDrop {
+  let ownV = 0;
+  let sharedV = 0;
+  let outM: number | null = 0;
+  let backM: number | null = 0;
+  for (const [list, back] of [
+    [flow.out, false],
+    [flow.back, true],
+  ] as const)
+    for (const e of list) {
+      const amps = total.get(e.id) ?? 0;
+      if (e.kind === 'wire') {
+        const own = e.circuit === circuit;
+        const v = e.lengthM === null ? 0 : amps * wireResistance(e.awg ?? awg, e.lengthM, e.tempC).ohms;
+        if (own) ownV += v;
+        else sharedV += v;
+        if (own && back) backM = backM === null || e.lengthM === null ? null : backM + e.lengthM;
+        if (own && !back) outM = outM === null || e.lengthM === null ? null : outM + e.lengthM;
+      } else if (e.kind === 'resistor') sharedV += amps * e.ohms;
+    }
+  return { flow, ownV, sharedV, outM, backM };
+}

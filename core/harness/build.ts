@@ -1,0 +1,563 @@
+import type { Harness, HarnessElement, HarnessNode, HarnessProblem, HarnessWire, When } from '#model/harness';
+import type { Device, Kit } from '#model/kit';
+import type { Control, Lead, WireFunction } from '#model/parts';
+import type { FactoryWire, PowerPoint, UnitModel } from '#model/unit-model';
+import { findRun, hazardsAlong, lengthAlong, route, runLength } from '../circuit/route';
+import { UNIT_CONTROLS } from './unit-controls';
+import { addUnit, KEYED } from './unit-network';
+
+/** Left at each end to make a neat joint, and for a bend that must still move. Common practice, no source. */
+export const END_M = 0.15;
+/** Left at a splice. Common practice, no source. */
+const SPLICE_M = 0.05;
+export const SLACK = 1.1;
+/** Conductor temperature along hot parts and elsewhere, °C. Common practice, no source. */
+const HOT_C = 60;
+const PLAIN_C = 20;
+/** Resistance of a switch's or relay's closed contact, ohms. From memory of makers' sheets: common practice, no source. */
+const CONTACT_OHMS = 0.004;
+/** A 12 V relay's coil and the volts it pulls in and drops out at, as shares of nominal. From memory (ISO 7588 relays). */
+const RELAY = { ohms: 90, pullIn: 0.65, dropOut: 0.15 };
+
+/** What was decided for a circuit, as far as its wiring needs it. */
+export interface CircuitChoice {
+  id: string;
+  kit: Kit;
+  circuit: Kit['circuits'][number];
+  feed: PowerPoint | null;
+  trigger: PowerPoint | null;
+  mode: 'direct' | 'relay' | 'plug';
+  via?: string;
+  /** joined to these wires instead of a feed */
+  taps: readonly TapTarget[] | null;
+}
+export interface TapTarget {
+  function: WireFunction;
+  node: string;
+  name: string;
+  place: string;
+  wire: FactoryWire | null;
+}
+
+const FUNCTION_WORD: Record<WireFunction, string> = {
+  key: 'key',
+  tail: 'tail-lamp',
+  stop: 'stop-lamp',
+  'turn-left': 'left-signal',
+  'turn-right': 'right-signal',
+  'low-beam': 'low-beam',
+  'high-beam': 'high-beam',
+  horn: 'horn',
+  reverse: 'reverse',
+};
+export const functionWord = (f: WireFunction): string => FUNCTION_WORD[f];
+
+/** What gives a wire function on this unit: its own wire first, then another kit's terminal. */
+export function findTap(model: UnitModel, kits: readonly Kit[], f: WireFunction): TapTarget | null {
+  const wire = model.factoryWires.find((w) => w.function === f);
+  if (wire) return { function: f, node: `wire:${wire.id}`, name: wire.name, place: wire.place, wire };
+  for (const kit of kits)
+    for (const d of kit.devices)
+      for (const t of d.terminals)
+        if (t.gives === f && model.places.some((p) => p.id === d.place))
+          return { function: f, node: `${kit.id}/${d.id}.${t.id}`, name: `${d.name}, ${t.name ?? t.id}`, place: d.place, wire: null };
+  return null;
+}
+
+export const terminalNode = (kit: string, device: string, terminal: string): string => `${kit}/${device}.${terminal}`;
+
+/**
+ * Builds the whole added wiring of a unit as a network: the unit's own supply, every circuit from its feed to ground,
+ * every device's inside, laid along the runs with splices where ways part. Gauges and fuse ratings are still open.
+ * What is wrong with the description is named in `problems`; the rest is built all the same.
+ */
+export function buildHarness(
+  model: UnitModel,
+  points: readonly PowerPoint[],
+  kits: readonly Kit[],
+  choices: readonly CircuitChoice[],
+  watts: (kit: Kit, device: Device) => number | null,
+): Harness {
+  const b = new Builder(model);
+  const taps = choices.flatMap((c) => c.taps ?? []);
+  addUnit(
+    b,
+    points.filter((p) => !choices.some((c) => c.circuit.makes && p.id.startsWith(c.circuit.makes.id))),
+    taps.flatMap((t) => (t.wire ? [t.wire] : [])),
+  );
+  for (const kit of kits) for (const device of kit.devices) addDevice(b, kit, device, watts(kit, device));
+  for (const c of choices) if (c.circuit.makes) addSupply(b, c);
+  for (const c of choices) addFeed(b, c);
+  for (const c of choices) addTrigger(b, c);
+  for (const kit of kits) addLeads(b, kit, choices, kits);
+  for (const c of choices) if (!hasOwnLeads(c)) addDefaultLeads(b, c);
+  addGrounds(b, kits, choices);
+  attribute(b, choices);
+  nameProblems(b, kits, choices);
+  return b.done();
+}
+
+const hasOwnLeads = (c: CircuitChoice): boolean =>
+  c.taps !== null || c.kit.leads.some((l) => l.from === `feed:${c.circuit.id}` || l.to === `feed:${c.circuit.id}`);
+
+/** What is built so far, and the ways to add to it. */
+export class Builder {
+  readonly nodes = new Map<string, HarnessNode>();
+  readonly elements: HarnessElement[] = [];
+  readonly controls = new Map<string, Harness['controls'][number]>();
+  readonly problems: HarnessProblem[] = [];
+  readonly fixedAwg = new Set<string>();
+  private splices = 0;
+  constructor(readonly model: UnitModel) {}
+
+  node(id: string, label: string, kind: HarnessNode['kind'], place: string | null, of: string | null = null): string {
+    if (!this.nodes.has(id))
+      this.nodes.set(id, { id, label: label.slice(0, 160), kind, place: this.model.places.some((p) => p.id === place) ? place : null, of });
+    return id;
+  }
+  add(e: HarnessElement): void {
+    if (e.from !== e.to && !this.elements.some((x) => x.id === e.id)) this.elements.push(e);
+  }
+  problem(text: string, where: Partial<HarnessProblem> = {}): void {
+    if (!this.problems.some((p) => p.text === text)) this.problems.push({ text: text.slice(0, 240), node: null, place: null, circuit: null, ...where });
+  }
+  /** The unit's own switch of that name, once something asks for it. */
+  unitControl(id: string): string | null {
+    const c = UNIT_CONTROLS.find((x) => x.id === id);
+    if (!c) return null;
+    if (!this.controls.has(`unit#${id}`)) this.controls.set(`unit#${id}`, { ...c, id: `unit#${id}`, of: 'unit', place: null });
+    return `unit#${id}`;
+  }
+  conditions(list: readonly string[], device: { id: string; controls: readonly Control[] } | null, what: string): When[] | null {
+    const out: When[] = [];
+    for (const text of list) {
+      if (text === 'beat') out.push({ beat: true });
+      else if (/^!?@/.test(text)) out.push({ coil: `${device?.id ?? ''}@${text.replace(/^!?@/, '')}`, pulled: !text.startsWith('!') });
+      else {
+        const [name, positions] = text.split(':') as [string, string];
+        const own = device?.controls.find((c) => c.id === name);
+        const control = own ? `${device!.id}#${name}` : this.unitControl(name);
+        if (!control || (own && !own.positions.length)) {
+          this.problem(own ? `${what}: the switch “${own.name}” has no position` : `${what}: asks for a switch “${name}”, which is not there`, {
+            node: null,
+          });
+          return null;
+        }
+        out.push({ control, in: positions.split('|') });
+      }
+    }
+    return out;
+  }
+
+  /** Wires from one point to several, along the runs, spliced where ways part. */
+  join(
+    from: string,
+    targets: readonly string[],
+    look: { colour: string; circuit: string | null; signal?: boolean; bothWays?: boolean; awg?: number; via?: string; unitColour?: string; ends?: readonly [string, string] },
+  ): void {
+    const start = this.nodes.get(from)!;
+    const group: { to: string; rest: string[] }[] = [];
+    for (const to of targets) {
+      const end = this.nodes.get(to)!;
+      const r = start.place && end.place ? route(this.model, start.place, end.place, look.via) : null;
+      if (r) group.push({ to, rest: r.places.slice(1) });
+      else {
+        this.wire(from, to, [start.place, end.place].filter((p) => p !== null), look, null);
+        if (start.place && end.place)
+          this.problem(`no run leads from ${this.placeName(start.place)} to ${this.placeName(end.place)}: type the measured length`, {
+            node: to,
+            place: end.place,
+            circuit: look.circuit,
+          });
+      }
+    }
+    if (group.length) this.grow(from, [start.place!], group, look);
+  }
+  private grow(from: string, way: string[], group: { to: string; rest: string[] }[], look: Parameters<Builder['join']>[2]): void {
+    const here = way.at(-1)!;
+    const stops = group.filter((g) => !g.rest.length);
+    const nexts = new Map<string, typeof group>();
+    for (const g of group) if (g.rest.length) nexts.set(g.rest[0]!, [...(nexts.get(g.rest[0]!) ?? []), { to: g.to, rest: g.rest.slice(1) }]);
+    if (stops.length + nexts.size === 1) {
+      if (stops.length) this.wire(from, stops[0]!.to, way, look);
+      else for (const [next, g] of nexts) this.grow(from, [...way, next], g, look);
+      return;
+    }
+    let hub = from;
+    if (way.length > 1 || stops.length + nexts.size > 2) {
+      hub = this.node(`${look.circuit ?? 'unit'}#splice-${++this.splices}`, `splice at ${this.placeName(here)}`, 'splice', here);
+      this.wire(from, hub, way, look);
+    }
+    for (const s of stops) this.wire(hub, s.to, [here], look);
+    for (const [next, g] of nexts) this.grow(hub, [here, next], g, look);
+  }
+  private wire(from: string, to: string, places: string[], look: Parameters<Builder['join']>[2], known: number | null = 0): void {
+    const { lengthMm, slackMm } = lengthAlong(this.model, places);
+    const endOf = (id: string) => (this.nodes.get(id)!.kind === 'splice' ? SPLICE_M : END_M);
+    const hot = hazardsAlong(this.model, places).includes('heat');
+    const word = (id: string, given: string | undefined, fallback: string) =>
+      this.nodes.get(id)!.kind === 'splice' ? 'splice' : (given ?? this.endWord(id) ?? fallback);
+    const id = `${from}>${to}`;
+    if (look.awg !== undefined) this.fixedAwg.add(id);
+    this.add({
+      kind: 'wire',
+      id,
+      name: `${this.nodes.get(from)!.label} to ${this.nodes.get(to)!.label}`.slice(0, 160),
+      from,
+      to,
+      of: null,
+      circuit: look.circuit,
+      awg: look.awg ?? (look.signal ? 18 : null),
+      lengthM: known === null ? null : Number(((lengthMm * SLACK + slackMm) / 1000 + endOf(from) + endOf(to)).toFixed(3)),
+      colour: look.colour,
+      unitColour: look.unitColour ?? null,
+      places,
+      signal: look.signal ?? false,
+      bothWays: look.bothWays ?? false,
+      tempC: hot ? HOT_C : PLAIN_C,
+      ends: [word(from, look.ends?.[0], 'crimp'), word(to, look.ends?.[1], 'crimp')],
+    });
+  }
+  readonly endWords = new Map<string, string>();
+  private endWord(id: string): string | undefined {
+    const n = this.nodes.get(id)!;
+    if (n.kind === 'ground' || n.kind === 'battery') return 'ring';
+    if (n.kind === 'relay') return 'female blade';
+    if (n.kind === 'fused' || n.kind === 'feed') return 'butt splice';
+    if (n.kind === 'unit-wire') return 'butt splice';
+    return this.endWords.get(id);
+  }
+  placeName(id: string): string {
+    return this.model.places.find((p) => p.id === id)?.name ?? id;
+  }
+  wires(): HarnessWire[] {
+    return this.elements.filter((e): e is HarnessWire => e.kind === 'wire');
+  }
+  done(): Harness {
+    return {
+      unit: `${this.model.maker} ${this.model.name}`,
+      nodes: [...this.nodes.values()],
+      elements: this.elements,
+      controls: [...this.controls.values()],
+      problems: this.problems,
+    };
+  }
+}
+
+const DEFAULT_TERMINALS = [{ id: 'plus' }, { id: 'minus' }] as const;
+
+function addDevice(b: Builder, kit: Kit, device: Device, watts: number | null): void {
+  const id = `${kit.id}/${device.id}`;
+  const used = device.terminals.length > 0 || (kit.circuits.some((c) => c.devices.includes(device.id)) && (device.load || !!device.standbyMa));
+  if (!used || kit.circuits.some((c) => c.makes && c.devices.includes(device.id))) return;
+  if (!b.model.places.some((p) => p.id === device.place)) b.problem(`${device.name}: this unit has no place “${device.place}”`, { node: `${id}.plus` });
+  for (const t of device.terminals.length ? device.terminals : DEFAULT_TERMINALS) {
+    b.node(`${id}.${t.id}`, `${device.name}, ${('name' in t && t.name) || t.id}`, 'terminal', device.place, id);
+    if ('end' in t && t.end) b.endWords.set(`${id}.${t.id}`, t.end);
+  }
+  const volts = device.load?.volts ?? 12;
+  // what may stand by, or is used with the engine off, has a switch of its own
+  const ownSwitch = !device.terminals.length && device.load && (device.standbyMa > 0 || device.load.engineOff);
+  const load = { kind: 'load' as const, from: ownSwitch ? 'switched' : 'plus', to: 'minus', share: 1, watts: undefined, law: device.load?.law ?? 'constant-power', minVolts: 8 };
+  const inside: Device['inside'] = device.terminals.length
+    ? device.inside
+    : ownSwitch
+      ? [load, { kind: 'contact', from: 'plus', to: 'switched', when: ['power:on'] }]
+      : device.load
+        ? [load]
+        : [];
+  const controls = ownSwitch
+    ? [{ id: 'power', name: device.name, positions: [{ id: 'off', name: 'off' }, { id: 'on', name: 'on' }], momentary: false }]
+    : device.controls;
+  for (const c of controls) {
+    if (!c.positions.length) b.problem(`${device.name}: the switch “${c.name}” has no position`, { place: device.place });
+    else if (!b.controls.has(`${id}#${c.id}`))
+      b.controls.set(`${id}#${c.id}`, { id: `${id}#${c.id}`, name: c.name, positions: c.positions, momentary: c.momentary, of: id, place: device.place });
+  }
+  const at = (x: string) => b.node(`${id}.${x}`, `${device.name}, inside (${x})`, 'inner', device.place, id);
+  inside.forEach((p, i) => {
+    const e = { id: `${id}:${p.kind}-${i}`, name: device.name, from: at(p.from), to: at(p.to), of: id, circuit: null };
+    switch (p.kind) {
+      case 'load':
+        return b.add({
+          ...e,
+          kind: 'load',
+          law: p.law,
+          watts: p.watts ?? (watts === null ? null : watts * p.share),
+          volts,
+          minVolts: p.minVolts,
+          leastVolts: device.load?.leastVolts ?? null,
+          own: false,
+        });
+      case 'contact': {
+        const when = b.conditions(p.when, { id, controls }, device.name);
+        return when === null ? undefined : b.add({ ...e, kind: 'contact', when, ohms: CONTACT_OHMS });
+      }
+      case 'coil':
+        return b.add({ ...e, id: `${id}@${p.id}`, kind: 'coil', ohms: p.ohms, pullInV: p.pullInV, dropOutV: p.dropOutV });
+      case 'diode':
+        return b.add({ ...e, kind: 'diode', volts: p.volts });
+      case 'resistor':
+        return b.add({ ...e, kind: 'resistor', ohms: p.ohms });
+      case 'fuse':
+        return b.add({ ...e, kind: 'fuse', ratingA: p.ratingA, family: p.ratingA <= 40 ? 'blade' : 'bolt', burstS: null });
+    }
+  });
+  if (device.standbyMa > 0 && b.nodes.has(`${id}.plus`) && b.nodes.has(`${id}.minus`))
+    b.add({
+      kind: 'resistor',
+      id: `${id}:standby`,
+      name: `${device.name}, standing by`,
+      from: `${id}.plus`,
+      to: `${id}.minus`,
+      of: id,
+      circuit: null,
+      ohms: volts / (device.standbyMa / 1000),
+    });
+}
+
+/** A reducer or a power manager: its terminals, and the points it makes. */
+function addSupply(b: Builder, c: CircuitChoice): void {
+  const makes = c.circuit.makes!;
+  const device = c.kit.devices.find((d) => d.id === c.circuit.devices[0])!;
+  const id = `${c.kit.id}/${device.id}`;
+  const input = b.node(`${id}.in`, `${device.name}, input`, 'terminal', device.place, id);
+  const minus = b.node(`${id}.minus`, `${device.name}, negative`, 'terminal', device.place, id);
+  const trigger = b.node(`${id}.trigger`, `${device.name}, trigger lead`, 'terminal', device.place, id);
+  b.endWords.set(input, c.circuit.terminal);
+  const e = { name: device.name, of: id, circuit: c.id };
+  if (makes.channels) {
+    b.add({ ...e, kind: 'coil', id: `${id}@wake`, from: trigger, to: minus, ohms: 4700, pullInV: makes.volts * 0.6, dropOutV: makes.volts * 0.4 });
+    for (let n = 1; n <= makes.channels.count; n++) {
+      const out = b.node(`pp:${makes.id}-${n}`, `${makes.name} ${n}`, 'point', makes.place, id);
+      const inner = b.node(`${id}.channel-${n}`, `${device.name}, channel ${n} inside`, 'inner', device.place, id);
+      b.add({ ...e, kind: 'contact', id: `${id}:channel-${n}`, from: input, to: inner, when: [{ coil: `${id}@wake`, pulled: true }], ohms: 0.006 });
+      b.add({ ...e, kind: 'fuse', id: `${id}:limit-${n}`, from: inner, to: out, ratingA: makes.channels.amps, family: 'blade', burstS: null });
+    }
+  } else
+    b.add({
+      ...e,
+      kind: 'supply',
+      id: `${id}:supply`,
+      from: input,
+      to: minus,
+      out: b.node(`pp:${makes.id}`, makes.name, 'point', makes.place, id),
+      trigger,
+      volts: makes.volts,
+      ohms: 0.02,
+      limitA: makes.ratedA,
+      efficiency: makes.efficiency,
+      cutoffV: makes.cutoffV ?? null,
+      asleepV: makes.asleepV,
+    });
+  if (device.standbyMa > 0)
+    b.add({ ...e, kind: 'resistor', id: `${id}:standby`, name: `${device.name}, standing by`, from: input, to: minus, ohms: c.circuit.volts / (device.standbyMa / 1000) });
+}
+
+/** Point that a circuit's own leads start from. */
+const feedNode = (c: CircuitChoice): string => (c.mode === 'relay' && !c.circuit.makes ? `${c.id}#87` : c.mode === 'plug' ? `${c.id}#plugged` : `${c.id}#fused`);
+
+function addFeed(b: Builder, c: CircuitChoice): void {
+  if (c.taps) return;
+  const place = c.feed?.place ?? null;
+  const relay = c.mode === 'relay' && !c.circuit.makes;
+  const fused = relay
+    ? b.node(`${c.id}#30`, `${c.circuit.name}, relay 30`, 'relay', place, `${c.id}#relay`)
+    : b.node(`${c.id}#fused`, `${c.circuit.name}, after its fuse`, 'fused', place);
+  const e = { of: null, circuit: c.id };
+  if (c.feed) {
+    const burst = c.circuit.devices.map((d) => c.kit.devices.find((x) => x.id === d)!).filter((d) => d.load);
+    b.add({
+      ...e,
+      kind: 'fuse',
+      id: `${c.id}#fuse`,
+      name: `${c.circuit.name}, fuse`,
+      from: `pp:${c.feed.id}`,
+      to: fused,
+      ratingA: 1,
+      family: 'blade',
+      burstS: burst.length && burst.every((d) => d.load!.kind === 'burst') ? Math.max(...burst.map((d) => d.load!.burstSeconds)) : null,
+    });
+  } else b.problem(`${c.circuit.name}: joined to no feed`, { node: fused, circuit: c.id, place: c.kit.devices.find((d) => d.id === c.circuit.devices[0])?.place ?? null });
+  if (relay) {
+    const of = `${c.id}#relay`;
+    b.node(`${c.id}#87`, `${c.circuit.name}, relay 87`, 'relay', place, of);
+    b.node(`${c.id}#86`, `${c.circuit.name}, relay 86`, 'relay', place, of);
+    b.node(`${c.id}#85`, `${c.circuit.name}, relay 85`, 'relay', place, of);
+    const v = c.trigger?.volts ?? c.circuit.volts;
+    b.add({ ...e, of, kind: 'coil', id: `${c.id}#relay@coil`, name: `${c.circuit.name}, relay coil`, from: `${c.id}#86`, to: `${c.id}#85`, ohms: RELAY.ohms * (v / 12) ** 2, pullInV: RELAY.pullIn * v, dropOutV: RELAY.dropOut * v });
+    b.add({ ...e, of, kind: 'contact', id: `${c.id}#relay:contact`, name: `${c.circuit.name}, relay contact`, from: `${c.id}#30`, to: `${c.id}#87`, when: [{ coil: `${c.id}#relay@coil`, pulled: true }], ohms: CONTACT_OHMS });
+  } else if (c.mode === 'plug') {
+    b.node(`${c.id}#plugged`, `${c.circuit.name}, after its plug`, 'feed', place);
+    b.controls.set(`${c.id}#plug`, { id: `${c.id}#plug`, name: `${c.circuit.name}: plug`, positions: [{ id: 'in', name: 'in' }, { id: 'pulled', name: 'pulled' }], momentary: false, of: c.id, place });
+    b.add({ ...e, kind: 'contact', id: `${c.id}#plug:contact`, name: `${c.circuit.name}, plug`, from: fused, to: `${c.id}#plugged`, when: [{ control: `${c.id}#plug`, in: ['in'] }], ohms: CONTACT_OHMS });
+  }
+}
+
+const SIGNAL = { signal: true } as const;
+
+/** The wire that pulls in a circuit's relay, or wakes its supply, through its switch where it has one. */
+function addTrigger(b: Builder, c: CircuitChoice): void {
+  if (c.mode !== 'relay' || c.taps) return;
+  const supply = c.circuit.makes ? `${c.kit.id}/${c.circuit.devices[0]}` : null;
+  const coil = supply ? `${supply}.trigger` : `${c.id}#86`;
+  if (!b.nodes.has(coil)) return;
+  if (c.trigger) {
+    const from = `pp:${c.trigger.id}`;
+    const look = { colour: c.circuit.unitColour ?? 'OG', circuit: c.id, ...SIGNAL };
+    const sw = c.circuit.switch;
+    if (sw && !hasOwnLeads(c) && b.nodes.has(terminalNode(c.kit.id, sw.device, sw.in))) {
+      b.join(from, [terminalNode(c.kit.id, sw.device, sw.in)], look);
+      b.join(terminalNode(c.kit.id, sw.device, sw.out), [coil], look);
+    } else b.join(from, [coil], look);
+  } else b.problem(`${c.circuit.name}: its trigger lead has no partner`, { node: coil, circuit: c.id });
+}
+
+function addDefaultLeads(b: Builder, c: CircuitChoice): void {
+  const supply = c.circuit.makes ? `${c.kit.id}/${c.circuit.devices[0]}.in` : null;
+  const targets = supply ? [supply] : c.circuit.devices.map((d) => terminalNode(c.kit.id, d, 'plus')).filter((n) => b.nodes.has(n));
+  for (const t of targets) if (!b.endWords.has(t) && c.circuit.terminal) b.endWords.set(t, 'butt splice');
+  const look = { colour: c.circuit.colour, unitColour: c.circuit.unitColour, circuit: c.id, via: c.via, ends: undefined };
+  let from = feedNode(c);
+  const sw = c.circuit.switch;
+  if (sw && c.mode !== 'relay' && b.nodes.has(terminalNode(c.kit.id, sw.device, sw.in))) {
+    b.join(from, [terminalNode(c.kit.id, sw.device, sw.in)], look);
+    from = terminalNode(c.kit.id, sw.device, sw.out);
+  }
+  if (targets.length) b.join(from, targets, look);
+}
+
+/** A kit's own leads, resolved to points; those from one point in one colour make one tree. */
+function addLeads(b: Builder, kit: Kit, choices: readonly CircuitChoice[], kits: readonly Kit[]): void {
+  const groups = new Map<string, { from: string; targets: string[]; lead: Lead; circuit: CircuitChoice | null }>();
+  for (const lead of kit.leads) {
+    const owner = choices.find((c) => c.kit.id === kit.id && [lead.from, lead.to].includes(`feed:${c.circuit.id}`)) ?? null;
+    const at = (end: string): { node: string | null; says: string } => {
+      if (end === 'ground') return { node: 'ground', says: '' };
+      if (end.startsWith('feed:')) {
+        const c = choices.find((x) => x.kit.id === kit.id && x.circuit.id === end.slice(5));
+        return c ? { node: feedNode(c), says: '' } : { node: null, says: `the circuit “${end.slice(5)}”, which this kit does not have` };
+      }
+      if (end.startsWith('wire:')) {
+        const tap = findTap(b.model, kits, end.slice(5) as WireFunction);
+        return tap && b.nodes.has(tap.node)
+          ? { node: tap.node, says: '' }
+          : { node: null, says: `a ${FUNCTION_WORD[end.slice(5) as WireFunction] ?? end.slice(5)} wire, which neither this unit nor another kit has` };
+      }
+      const n = `${kit.id}/${end}`;
+      return b.nodes.has(n) ? { node: n, says: '' } : { node: null, says: `“${end.replace('.', ', ')}”, which this kit does not have` };
+    };
+    const [from, to] = [at(lead.from), at(lead.to)];
+    if (from.node === null || to.node === null) {
+      const known = from.node ?? to.node;
+      b.problem(`${kit.name}: its ${lead.colour} lead has no partner: it asks for ${from.node === null ? from.says : to.says}`, {
+        node: known === 'ground' ? null : known,
+        place: known && known !== 'ground' ? (b.nodes.get(known)?.place ?? null) : null,
+        circuit: owner?.id ?? null,
+      });
+      continue;
+    }
+    if (to.node === 'ground' || from.node === 'ground') {
+      const n = to.node === 'ground' ? from.node : to.node;
+      groundLead(b, n, lead.colour, owner?.id ?? null, choices, lead.awg, lead.signal);
+      continue;
+    }
+    const key = `${from.node} ${lead.colour} ${lead.awg ?? ''} ${lead.signal} ${lead.ends?.join() ?? ''}`;
+    const g = groups.get(key) ?? { from: from.node, targets: [], lead, circuit: owner };
+    g.targets.push(to.node);
+    groups.set(key, g);
+  }
+  for (const g of groups.values())
+    b.join(g.from, g.targets, {
+      colour: g.lead.colour,
+      unitColour: g.lead.unitColour,
+      signal: g.lead.signal,
+      bothWays: g.lead.bothWays,
+      awg: g.lead.awg,
+      ends: g.lead.ends,
+      circuit: g.circuit?.id ?? null,
+      via: g.circuit?.via,
+    });
+}
+
+function groundLead(b: Builder, from: string, colour: string, circuit: string | null, choices: readonly CircuitChoice[], awg?: number, signal?: boolean): void {
+  // what a supply gives comes back to its negative
+  const bothWays = choices.some((c) => c.circuit.makes && from === `${c.kit.id}/${c.circuit.devices[0]}.minus`);
+  const place = b.nodes.get(from)!.place;
+  const made = choices.find((c) => c.id === circuit)?.feed;
+  const supply = made && choices.find((c) => c.circuit.makes?.id === made.id);
+  const spots = [...b.nodes.values()].filter(
+    (n) => n.kind === 'ground' || (supply && n.id === `${supply.kit.id}/${supply.circuit.devices[0]}.minus`),
+  );
+  const far = (n: HarnessNode) => (place && n.place ? (route(b.model, n.place, place)?.lengthMm ?? Infinity) : Infinity);
+  const best = spots.map((n) => ({ n, far: far(n) })).sort((a, c) => a.far - c.far)[0];
+  if (best) b.join(from, [best.n.id], { colour, circuit, awg, signal, bothWays });
+}
+
+/** Every negative terminal that nothing is joined to goes to the nearest ground. */
+function addGrounds(b: Builder, kits: readonly Kit[], choices: readonly CircuitChoice[]): void {
+  const joined = () => new Set(b.wires().flatMap((w) => [w.from, w.to]));
+  const now = joined();
+  for (const n of [...b.nodes.values()]) {
+    if (now.has(n.id)) continue;
+    if (n.kind === 'terminal' && n.id.endsWith('.minus')) {
+      const c = choices.find((x) => x.kit.devices.some((d) => `${x.kit.id}/${d.id}` === n.of && x.circuit.devices.includes(d.id)));
+      const plus = n.id.replace(/\.minus$/, '');
+      const fed = [...now].some((x) => x.startsWith(`${plus}.`));
+      if (c && fed) groundLead(b, n.id, 'BK', c.id, choices);
+      else if (fed) groundLead(b, n.id, 'BK', choices.find((x) => x.kit.id === n.of?.split('/')[0])?.id ?? null, choices);
+    } else if (n.kind === 'relay' && n.id.endsWith('#85')) groundLead(b, n.id, 'BK', n.id.slice(0, -3), choices, undefined, true);
+  }
+}
+
+/** Gives every wire and part the circuit whose feed reaches it, so that it is sized and guarded with it. */
+function attribute(b: Builder, choices: readonly CircuitChoice[]): void {
+  const touch = new Map<string, HarnessElement[]>();
+  for (const e of b.elements)
+    for (const n of [e.from, e.to]) touch.set(n, [...(touch.get(n) ?? []), e]);
+  const stop = (n: string) => n.startsWith('pp:') || n.startsWith('gnd:') || n.startsWith('wire:') || n === 'bat-' || n === 'bat+';
+  // what is joined to others' wires first: its own part begins where it is joined
+  for (const c of [...choices].sort((x, y) => Number(!!y.taps) - Number(!!x.taps))) {
+    const starts = c.taps
+      ? b.wires().filter((w) => c.taps!.some((t) => t.node === w.from) && w.to.startsWith(`${c.kit.id}/`)).flatMap((w) => ((w.circuit ??= c.id), [w.to]))
+      : [feedNode(c)];
+    const seen = new Set<string>(starts);
+    const open = [...starts];
+    while (open.length) {
+      const here = open.pop()!;
+      for (const e of touch.get(here) ?? []) {
+        if (e.circuit !== null && e.circuit !== c.id) continue;
+        const ends = e.kind === 'load' || e.kind === 'coil' || e.kind === 'supply';
+        if (ends && e.from !== here) continue;
+        e.circuit = c.id;
+        if (ends) continue;
+        for (const next of [e.from, e.to]) if (!seen.has(next) && !stop(next)) {
+          seen.add(next);
+          open.push(next);
+        }
+      }
+    }
+  }
+}
+
+function nameProblems(b: Builder, kits: readonly Kit[], choices: readonly CircuitChoice[]): void {
+  const joined = new Set(b.wires().flatMap((w) => [w.from, w.to]));
+  for (const kit of kits)
+    for (const d of kit.devices) {
+      const own = [...b.nodes.values()].filter((n) => n.of === `${kit.id}/${d.id}` && n.kind === 'terminal');
+      if (own.length && !own.some((n) => joined.has(n.id)))
+        b.problem(`${d.name}: joined to nothing`, {
+          node: own[0]!.id,
+          place: own[0]!.place,
+          circuit: choices.find((c) => c.kit.id === kit.id && c.circuit.devices.includes(d.id))?.id ?? null,
+        });
+    }
+  for (const w of b.wires())
+    for (let i = 1; i < w.places.length; i++) {
+      const run = findRun(b.model, `${w.places[i - 1]}>${w.places[i]}`) ?? findRun(b.model, `${w.places[i]}>${w.places[i - 1]}`);
+      if (run && runLength(b.model, run) <= 0)
+        b.problem(`the run from ${b.placeName(run.from)} to ${b.placeName(run.to)} has no length: measure it`, { place: run.from, node: w.to, circuit: w.circuit });
+    }
+}
+
+export { KEYED };

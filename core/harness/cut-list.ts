@@ -1,0 +1,124 @@
+import type { Harness, HarnessNode, HarnessWire } from '#model/harness';
+import type { UnitModel } from '#model/unit-model';
+import { hazardsAlong, PROTECTION } from '../circuit/route';
+import { crimpPull } from '../wire/choose';
+import { planCuts, type CutPlan, type Length } from './cut';
+
+/** Bared at each end by gauge, millimetres: [thinnest gauge it holds for, mm]. Common practice, no source. */
+const STRIP: readonly (readonly [number, number])[] = [
+  [16, 6],
+  [10, 8],
+  [6, 11],
+  [-9, 14],
+];
+const stripMm = (awg: number): number => STRIP.find(([g]) => awg >= g)![1];
+
+/** One piece of wire to cut. */
+export interface CutRow {
+  wire: string;
+  /** short name on its label */
+  label: string;
+  circuit: string | null;
+  awg: number | null;
+  colour: string;
+  lengthM: number | null;
+  from: string;
+  to: string;
+  ends: readonly [string, string];
+  stripMm: number | null;
+  /** what must be on it before its ends are closed, in order */
+  slideOn: string[];
+  signal: boolean;
+  /** what the way asks for */
+  protect: string[];
+}
+
+const slideFor = (end: string, awg: number | null): string[] => {
+  if (/plug|sealed/.test(end)) return ['seal'];
+  if (/ring/.test(end)) return (awg ?? 18) <= 8 ? ['boot', 'heat-shrink'] : ['heat-shrink'];
+  if (/blade/.test(end)) return ['sleeve'];
+  return ['heat-shrink'];
+};
+
+/** Every added wire of a harness as a piece to cut, circuit by circuit, with a label each. */
+export function cutRows(h: Harness, model: UnitModel): CutRow[] {
+  const node = new Map(h.nodes.map((n) => [n.id, n]));
+  const wires = h.elements.filter((e): e is HarnessWire => e.kind === 'wire');
+  const order = [...new Set(wires.map((w) => w.circuit))];
+  return [...wires]
+    .sort((a, b) => order.indexOf(a.circuit) - order.indexOf(b.circuit))
+    .map((w, i) => {
+      const hazards = hazardsAlong(model, w.places);
+      return {
+        wire: w.id,
+        label: `W${String(i + 1).padStart(2, '0')}`,
+        circuit: w.circuit,
+        awg: w.awg,
+        colour: w.colour,
+        lengthM: w.lengthM,
+        from: node.get(w.from)!.label,
+        to: node.get(w.to)!.label,
+        ends: w.ends,
+        stripMm: w.awg === null ? null : stripMm(w.awg),
+        slideOn: [...new Set([...(hazards.includes('sharp') ? ['grommet'] : []), ...slideFor(w.ends[0], w.awg), ...slideFor(w.ends[1], w.awg)])],
+        signal: w.signal,
+        protect: hazards.map((z) => PROTECTION[z]),
+      };
+    });
+}
+
+/** Takes the cuts from what is on hand; wires without a gauge or a length are left out. */
+export function cutPlan(rows: readonly CutRow[], stock: readonly Length[]): CutPlan {
+  return planCuts(
+    stock,
+    rows.flatMap((r) => (r.awg === null || r.lengthM === null || r.lengthM <= 0 ? [] : [{ id: r.wire, awg: r.awg, colour: r.colour, lengthM: r.lengthM }])),
+  );
+}
+
+/** A joint between wires, or of a wire to what the unit came with. */
+export interface SpliceRow {
+  at: string;
+  place: string | null;
+  joint: string;
+  /** what comes in from the side of power, colours */
+  from: string[];
+  to: string[];
+  /** tug test of its thinnest wire */
+  pull: { newtons: number; lbf: number } | null;
+  circuit: string | null;
+}
+
+const UNIT_KINDS: readonly HarnessNode['kind'][] = ['unit-wire', 'point', 'splice', 'fused'];
+
+/** The splice sheet: kit colours against unit colours, the joint, its place, and the pull it must hold. */
+export function spliceRows(h: Harness, jointOf: (circuit: string | null) => string): SpliceRow[] {
+  const wires = h.elements.filter((e): e is HarnessWire => e.kind === 'wire');
+  const rows: SpliceRow[] = [];
+  for (const n of h.nodes) {
+    if (!UNIT_KINDS.includes(n.kind)) continue;
+    const into = wires.filter((w) => w.to === n.id);
+    const out = wires.filter((w) => w.from === n.id);
+    const fuse = h.elements.find((e) => e.kind === 'fuse' && (n.kind === 'fused' ? e.to === n.id : e.from === n.id) && e.circuit !== null && !e.id.includes(':limit'));
+    if (n.kind !== 'splice' && !out.length && !(n.kind === 'point' && fuse)) continue;
+    const circuit = into[0]?.circuit ?? out[0]?.circuit ?? fuse?.circuit ?? null;
+    const gauges = [...into, ...out].flatMap((w) => w.awg ?? []);
+    const unitColour = out.find((w) => w.unitColour)?.unitColour;
+    const first = n.kind === 'splice' ? into.map((w) => w.colour) : [unitColour ?? (n.kind === 'fused' ? 'fuse holder' : 'the unit')];
+    rows.push({
+      at: n.label,
+      place: n.place,
+      joint: n.kind === 'point' ? 'ring or plug' : jointOf(circuit),
+      from: first,
+      to: out.length ? out.map((w) => w.colour) : ['fuse holder'],
+      pull: gauges.length ? crimpPull(Math.max(...gauges)) : null,
+      circuit,
+    });
+  }
+  return rows;
+}
+
+/** Leads that a device or a plug has and nothing is joined to: capped and tied back. */
+export function capRows(h: Harness): { lead: string; place: string | null }[] {
+  const joined = new Set(h.elements.flatMap((e) => (e.kind === 'wire' || (e.kind === 'fuse' && e.circuit !== null) ? [e.from, e.to] : [])));
+  return h.nodes.flatMap((n) => (n.kind === 'terminal' && !joined.has(n.id) && h.nodes.some((m) => m.of === n.of && joined.has(m.id)) ? [{ lead: n.label, place: n.place }] : []));
+}

@@ -1,0 +1,245 @@
+import type { Harness, HarnessControl, HarnessWire } from '#model/harness';
+import { wireAmpacity } from '../wire/choose';
+import { round } from '../sum';
+import { AT_REST, NO_FAULTS, NoOperatingPoint, Simulator, type Faults, type Shown, type SwitchState } from './simulate';
+
+export const FINDING_KINDS = ['blown', 'overload', 'short', 'low-volts', 'back-feed', 'alive', 'chatter', 'at-limit', 'battery-loop', 'no-answer'] as const;
+export type FindingKind = (typeof FINDING_KINDS)[number];
+
+/** Something wrong in some state of the switches: the worst state of it, and in how many it is seen. */
+export interface Finding {
+  kind: FindingKind;
+  text: string;
+  /** element or point it is about */
+  at: string;
+  circuit: string | null;
+  place: string | null;
+  state: SwitchState;
+  /** how bad, in the kind's own unit, to keep the worst */
+  grade: number;
+  states: number;
+}
+
+/** A position of a switch and what then works. */
+export interface PanelRow {
+  control: string;
+  position: string;
+  powered: { id: string; name: string; volts: number; amps: number }[];
+}
+
+export interface Scan {
+  states: number;
+  /** of how many reachable ones; more than `states` when not all were tried */
+  of: number;
+  complete: boolean;
+  findings: Finding[];
+  panel: PanelRow[];
+  /** everything off and the key out: what still draws */
+  parked: { amps: number; alive: { id: string; name: string; amps: number }[] };
+  rounds: number;
+}
+
+const MOST_STATES = 20_000;
+/** A current against a wire's direction counts from here, amperes: below, it is a meter's leak or a pilot lamp's. */
+const BACK_A = 0.02;
+const LIVE_V = 1;
+/** What a sleeping supply lets through is no circuit alive. */
+const ALIVE_A = 0.05;
+const NOMINAL_SHARE = 0.5;
+
+const isKey = (c: HarnessControl) => c.id === 'unit#key' || c.id === 'unit#engine';
+
+/** Every state of key, engine, switches and flasher that a hand can reach: the engine runs only with the key on. */
+export function* reachable(h: Harness): Generator<SwitchState> {
+  const others = h.controls.filter((c) => !isKey(c));
+  const key = h.controls.find((c) => c.id === 'unit#key');
+  const engine = h.controls.find((c) => c.id === 'unit#engine');
+  const beats = h.elements.some((e) => e.kind === 'contact' && e.when.some((w) => 'beat' in w)) ? [true, false] : [true];
+  const keys = (key?.positions ?? [{ id: 'run' }]).flatMap((k) =>
+    (k.id === 'run' && engine ? engine.positions : [{ id: 'off' }]).map((e) => ({ key: k.id, engine: e.id })),
+  );
+  const at = others.map(() => 0);
+  for (;;) {
+    const controls: Record<string, string> = {};
+    others.forEach((c, i) => (controls[c.id] = c.positions[at[i]!]!.id));
+    for (const k of keys)
+      for (const beat of beats) {
+        const state = { ...controls };
+        if (key) state[key.id] = k.key;
+        if (engine) state[engine.id] = k.engine;
+        yield { controls: state, beat };
+      }
+    let i = 0;
+    while (i < others.length && ++at[i]! >= others[i]!.positions.length) at[i++] = 0;
+    if (i === others.length) return;
+  }
+}
+
+/** How many states `reachable` gives. */
+export function countStates(h: Harness): number {
+  const key = h.controls.find((c) => c.id === 'unit#key')?.positions.length ?? 1;
+  const engine = h.controls.find((c) => c.id === 'unit#engine')?.positions.length ?? 1;
+  const beats = h.elements.some((e) => e.kind === 'contact' && e.when.some((w) => 'beat' in w)) ? 2 : 1;
+  return h.controls.filter((c) => !isKey(c)).reduce((n, c) => n * c.positions.length, (key - 1 + engine) * beats);
+}
+
+/** Words for a state, what differs from rest: `key run, engine idle, Signal switch left`. */
+export function sayState(h: Harness, s: SwitchState): string {
+  const said = h.controls.flatMap((c) => {
+    const at = s.controls[c.id];
+    const i = c.positions.findIndex((p) => p.id === at);
+    return i > 0 ? [`${c.name.toLowerCase()} ${c.positions[i]!.name}`] : [];
+  });
+  return said.length ? said.join(', ') : 'everything off';
+}
+
+/**
+ * Tries every reachable state and answers what is wrong in any of them: fuses that open, wires beyond what they may carry,
+ * devices below their least volts, current against a wire's direction (a back-feed), circuits alive with the key off, relays
+ * that chatter, supplies at their limit. Past 20,000 states a spread of them is tried and `complete` is false.
+ * @param keyed circuits that must be dead with the key off
+ * @param progress called now and then with the share done; answers false to stop
+ */
+export function scan(h: Harness, keyed: ReadonlySet<string>, faults: Faults = NO_FAULTS, progress?: (share: number) => boolean): Scan {
+  const found = new Map<string, Finding>();
+  const sim = new Simulator(h, faults);
+  const total = countStates(h);
+  const stride = Math.max(1, Math.ceil(total / MOST_STATES));
+  const wires = h.elements.filter((e): e is HarnessWire => e.kind === 'wire');
+  const name = new Map(h.elements.map((e) => [e.id, e.name]));
+  const placeOf = (node: string) => h.nodes.find((n) => n.id === node)?.place ?? null;
+  const note = (f: Omit<Finding, 'states'>) => {
+    const id = `${f.kind} ${f.at}`;
+    const was = found.get(id);
+    if (!was) found.set(id, { ...f, states: 1 });
+    else {
+      was.states++;
+      if (f.grade > was.grade) found.set(id, { ...f, states: was.states });
+    }
+  };
+  let tried = 0;
+  let index = -1;
+  let rounds = 0;
+  let stopped = false;
+  for (const state of reachable(h)) {
+    index++;
+    if (index % stride) continue;
+    let s: Shown;
+    sim.reset();
+    try {
+      s = sim.show(state);
+    } catch (e) {
+      if (!(e instanceof NoOperatingPoint)) throw e;
+      note({ kind: 'no-answer', text: e.message, at: 'bat+', circuit: null, place: placeOf('bat+'), state, grade: 1 });
+      continue;
+    }
+    tried++;
+    rounds += s.rounds;
+    judge(h, wires, keyed, state, s, name, placeOf, note);
+    if (progress && tried % 256 === 0 && !progress(index / total)) {
+      stopped = true;
+      break;
+    }
+  }
+  return {
+    states: tried,
+    of: total,
+    complete: stride === 1 && !stopped,
+    findings: [...found.values()].sort((a, b) => FINDING_KINDS.indexOf(a.kind) - FINDING_KINDS.indexOf(b.kind) || b.grade - a.grade),
+    panel: panel(h, sim),
+    parked: parked(h, sim),
+    rounds,
+  };
+}
+
+function judge(
+  h: Harness,
+  wires: readonly HarnessWire[],
+  keyed: ReadonlySet<string>,
+  state: SwitchState,
+  s: Shown,
+  name: ReadonlyMap<string, string>,
+  placeOf: (node: string) => string | null,
+  note: (f: Omit<Finding, 'states'>) => void,
+): void {
+  const keyOff = (state.controls['unit#key'] ?? 'off') === 'off';
+  for (const b of s.blown) {
+    const e = h.elements.find((x) => x.id === b.id)!;
+    const after = b.soonestS < 1 ? `${round(b.soonestS, 1)} s` : `${Math.round(b.soonestS)} s`;
+    note({ kind: 'blown', text: `${name.get(b.id)} opens: ${round(b.amps)} A, as soon as ${after}`, at: b.id, circuit: e.circuit, place: placeOf(e.to), state, grade: b.amps });
+  }
+  for (const w of wires) {
+    const a = s.amps.get(w.id);
+    if (a === undefined) continue;
+    if (!w.bothWays && a < -BACK_A)
+      note({ kind: 'back-feed', text: `${w.name}: ${round(-a, 2)} A run backwards, fed through another path`, at: w.id, circuit: w.circuit, place: placeOf(w.to), state, grade: -a });
+    if (w.awg === null) continue;
+    const may = wireAmpacity(w.awg, w.tempC > 40);
+    if (Math.abs(a) > may * 3)
+      note({ kind: 'short', text: `${w.name}: ${round(Math.abs(a))} A with nothing to stop it, a short across the source`, at: w.id, circuit: w.circuit, place: placeOf(w.to), state, grade: Math.abs(a) });
+  }
+  for (const e of h.elements) {
+    const a = s.amps.get(e.id) ?? 0;
+    if (e.kind === 'load' && !e.own) {
+      const v = s.volts.get(e.from)! - s.volts.get(e.to)!;
+      const least = e.leastVolts ?? e.minVolts;
+      if (a > 0.01 && v < least - 0.005)
+        note({ kind: v < e.volts * NOMINAL_SHARE ? 'back-feed' : 'low-volts', text: `${e.name}: ${round(v, 3)} V, works from ${least} V`, at: e.id, circuit: e.circuit, place: placeOf(e.from), state, grade: least - v });
+      if (keyOff && e.circuit && keyed.has(e.circuit) && v > LIVE_V && (a > ALIVE_A || v > e.minVolts))
+        note({ kind: 'alive', text: `${e.name}: ${round(v, 3)} V with the key off`, at: e.id, circuit: e.circuit, place: placeOf(e.from), state, grade: v });
+    }
+    if (e.kind === 'battery' && a > 40)
+      note({ kind: 'battery-loop', text: `${e.name} is driven backwards with ${round(a)} A: a loop of batteries`, at: e.id, circuit: null, place: placeOf(e.from), state, grade: a });
+  }
+  for (const c of s.chatter) {
+    const e = h.elements.find((x) => x.id === c)!;
+    note({ kind: 'chatter', text: `${e.name} pulls in and lets go without end: what it switches takes its own volts away`, at: c, circuit: e.circuit, place: placeOf(e.from), state, grade: 1 });
+  }
+  for (const [id, as] of s.supplies)
+    if (as === 'at its limit') {
+      const e = h.elements.find((x) => x.id === id)!;
+      note({ kind: 'at-limit', text: `${e.name} is at its limit: its volts fall to ${round(s.volts.get(e.kind === 'supply' ? e.out : e.from)! - s.volts.get(e.to)!, 3)} V`, at: id, circuit: e.circuit, place: placeOf(e.from), state, grade: 1 });
+    }
+}
+
+/** Loads that work in a state: those with their volts. */
+export function powered(h: Harness, s: Shown): PanelRow['powered'] {
+  return h.elements.flatMap((e) => {
+    if (e.kind !== 'load' || e.own) return [];
+    const volts = s.volts.get(e.from)! - s.volts.get(e.to)!;
+    const amps = s.amps.get(e.id) ?? 0;
+    return Math.abs(volts) > e.volts * NOMINAL_SHARE ? [{ id: e.id, name: e.name, volts, amps }] : [];
+  });
+}
+
+/** Every position of every switch, one at a time, with the key on: what it powers. */
+function panel(h: Harness, sim: Simulator): PanelRow[] {
+  const on: Record<string, string> = { 'unit#key': 'run' };
+  const rows: PanelRow[] = [];
+  const tell = (control: string, position: string, state: SwitchState) => {
+    sim.reset();
+    try {
+      rows.push({ control, position, powered: powered(h, sim.show(state)) });
+    } catch {
+      rows.push({ control, position, powered: [] });
+    }
+  };
+  tell('', 'key off', AT_REST);
+  tell('', 'key on, all at rest', { controls: on, beat: true });
+  for (const c of h.controls)
+    if (!isKey(c)) for (const p of c.positions.slice(1)) tell(c.name, p.name, { controls: { ...on, [c.id]: p.id }, beat: true });
+  return rows;
+}
+
+function parked(h: Harness, sim: Simulator): Scan['parked'] {
+  sim.reset();
+  const s = sim.show(AT_REST);
+  const alive = h.elements.flatMap((e) => {
+    if (e.kind !== 'load' && e.kind !== 'coil' && e.kind !== 'resistor') return [];
+    if (e.kind === 'resistor' && e.ohms < 50) return [];
+    const amps = Math.abs(s.amps.get(e.id) ?? 0);
+    return amps > 5e-5 ? [{ id: e.id, name: e.name, amps }] : [];
+  });
+  const supplies = h.elements.flatMap((e) => (e.kind === 'battery' ? [-(s.amps.get(e.id) ?? 0)] : []));
+  return { amps: Math.max(0, ...supplies), alive };
+}

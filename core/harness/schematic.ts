@@ -1,0 +1,145 @@
+import type { Harness, HarnessElement, HarnessNode, HarnessWire } from '#model/harness';
+import { awgName } from '../wire/resistance';
+
+export type BlockKind = 'point' | 'fuse' | 'relay' | 'plug' | 'device' | 'switch' | 'supply' | 'splice' | 'ground';
+/** A box of the schematic, or a dot, with the points on its edges where wires end. */
+export interface Block {
+  id: string;
+  kind: BlockKind;
+  title: string;
+  note: string;
+  place: string | null;
+  circuit: string | null;
+  /** elements of the harness that it stands for */
+  elements: string[];
+  ports: { id: string; side: 'in' | 'out'; label: string }[];
+  width: number;
+  height: number;
+}
+/** A line between two blocks' ports. */
+export interface Link {
+  id: string;
+  /** the element it stands for; null for a joint without a wire of its own */
+  element: string | null;
+  from: { block: string; port: string };
+  to: { block: string; port: string };
+  colour: string;
+  label: string;
+  circuit: string | null;
+}
+export interface Schematic {
+  blocks: Block[];
+  links: Link[];
+}
+
+export const ROW = 17;
+const CHAR = 6.6;
+const HEAD = 34;
+
+const isPlus = (h: Harness, node: string): boolean => h.elements.some((e) => e.kind === 'wire' && e.to === node);
+
+/**
+ * What is drawn of a harness: each feed as it is found on the unit, its fuse, relay or plug, every device with its
+ * terminals, splices, and a ground sign at each return, so that every circuit reads from source to ground.
+ */
+export function schematicOf(h: Harness): Schematic {
+  const blocks = new Map<string, Block>();
+  const links: Link[] = [];
+  const nodes = new Map(h.nodes.map((n) => [n.id, n]));
+  const wires = h.elements.filter((e): e is HarnessWire => e.kind === 'wire');
+  /** which block, and which of its ports, a point is drawn at */
+  const seat = new Map<string, { block: string; port: string }>();
+  const put = (b: Omit<Block, 'width' | 'height'>): Block => {
+    const rows = Math.max(b.ports.filter((p) => p.side === 'in').length, b.ports.filter((p) => p.side === 'out').length);
+    const wide = (side: 'in' | 'out') => Math.max(0, ...b.ports.filter((p) => p.side === side).map((p) => p.label.length)) * CHAR;
+    const block: Block = {
+      ...b,
+      width: b.kind === 'splice' ? 10 : b.kind === 'ground' ? 30 : b.kind === 'fuse' || b.kind === 'plug' ? 64 : Math.ceil(Math.max(96, Math.min(240, Math.max(b.title.length * 7.4, b.note.length * CHAR) + 20), wide('in') + wide('out') + 34)),
+      height: b.kind === 'splice' ? 10 : b.kind === 'ground' ? 30 : b.kind === 'fuse' || b.kind === 'plug' ? 40 : HEAD + (b.note ? 14 : 0) + rows * ROW,
+    };
+    blocks.set(block.id, block);
+    return block;
+  };
+  const seatAll = (b: Block) => b.ports.forEach((p) => seat.set(p.id, { block: b.id, port: p.id }));
+  const used = new Set<string>(wires.flatMap((w) => [w.from, w.to]));
+  const added = h.elements.filter((e) => e.circuit !== null);
+  added.forEach((e) => {
+    if (e.kind === 'fuse') used.add(e.from).add(e.to);
+  });
+
+  for (const n of h.nodes) {
+    if ((n.kind === 'point' || n.kind === 'unit-wire') && used.has(n.id)) {
+      if (n.of !== 'unit') continue;
+      seatAll(put({ id: n.id, kind: 'point', title: n.label, note: feedNote(h, n), place: n.place, circuit: null, elements: [], ports: [{ id: n.id, side: 'out', label: '' }] }));
+    } else if (n.kind === 'splice')
+      seatAll(put({ id: n.id, kind: 'splice', title: n.label, note: '', place: n.place, circuit: wires.find((w) => w.to === n.id)?.circuit ?? null, elements: [], ports: [{ id: n.id, side: 'in', label: '' }] }));
+  }
+  devices(h, nodes, put, seatAll, used);
+  for (const e of added) {
+    if (e.kind === 'fuse' && e.of === null) {
+      put({ id: e.id, kind: 'fuse', title: `${e.ratingA} A`, note: '', place: nodes.get(e.from)?.place ?? null, circuit: e.circuit, elements: [e.id], ports: [{ id: `${e.id}<`, side: 'in', label: '' }, { id: `${e.id}>`, side: 'out', label: '' }] });
+      const from = seat.get(e.from);
+      if (from) links.push({ id: `${e.id}~in`, element: e.id, from, to: { block: e.id, port: `${e.id}<` }, colour: 'RD', label: '', circuit: e.circuit });
+      if (!seat.has(e.to)) seat.set(e.to, { block: e.id, port: `${e.id}>` });
+      else links.push({ id: `${e.id}~out`, element: e.id, from: { block: e.id, port: `${e.id}>` }, to: seat.get(e.to)!, colour: 'RD', label: '', circuit: e.circuit });
+    }
+    if (e.kind === 'contact' && e.of === null && e.id.endsWith('#plug:contact')) {
+      put({ id: e.id, kind: 'plug', title: 'plug', note: '', place: nodes.get(e.from)?.place ?? null, circuit: e.circuit, elements: [e.id], ports: [{ id: `${e.id}<`, side: 'in', label: '' }, { id: `${e.id}>`, side: 'out', label: '' }] });
+      seat.set(e.to, { block: e.id, port: `${e.id}>` });
+      const from = seat.get(e.from);
+      if (from) links.push({ id: `${e.id}~in`, element: e.id, from, to: { block: e.id, port: `${e.id}<` }, colour: 'RD', label: '', circuit: e.circuit });
+    }
+  }
+  let grounds = 0;
+  for (const w of wires) {
+    const to = nodes.get(w.to)!;
+    let end = seat.get(w.to);
+    if (to.kind === 'ground') {
+      const id = `${w.to}~${++grounds}`;
+      put({ id, kind: 'ground', title: to.label, note: '', place: to.place, circuit: w.circuit, elements: [w.id], ports: [{ id, side: 'in', label: '' }] });
+      end = { block: id, port: id };
+    }
+    const from = seat.get(w.from);
+    if (!from || !end) continue;
+    links.push({ id: w.id, element: w.id, from, to: end, colour: w.colour, label: w.awg === null ? w.colour : `${w.colour} ${awgName(w.awg)}`, circuit: w.circuit });
+  }
+  return { blocks: [...blocks.values()], links };
+}
+
+function feedNote(h: Harness, n: HarnessNode): string {
+  const fuse = h.elements.find((e) => e.kind === 'fuse' && e.id === `${n.id}:fuse`);
+  const live = h.elements.find((e) => e.kind === 'contact' && e.id === `${n.id}:live`);
+  const parts = [fuse?.kind === 'fuse' ? `unit’s fuse ${fuse.ratingA} A` : null, n.kind === 'unit-wire' ? 'factory wire' : live ? 'keyed' : 'constant'];
+  return parts.filter((x) => x !== null).join(', ');
+}
+
+function devices(h: Harness, nodes: ReadonlyMap<string, HarnessNode>, put: (b: Omit<Block, 'width' | 'height'>) => Block, seatAll: (b: Block) => void, used: ReadonlySet<string>): void {
+  const owners = [...new Set(h.nodes.flatMap((n) => (n.of !== null && n.of !== 'unit' ? [n.of] : [])))];
+  for (const of of owners) {
+    const own = [...nodes.values()].filter((n) => n.of === of && n.kind !== 'inner');
+    const inside = h.elements.filter((e) => e.of === of);
+    const relay = of.endsWith('#relay');
+    const supply = inside.some((e) => e.kind === 'supply' || e.id.includes(':channel-'));
+    const works = h.controls.some((c) => c.of === of) && !inside.some((e) => e.kind === 'load');
+    const [name] = own[0]!.label.split(', ');
+    const watts = inside.reduce((s, e) => s + (e.kind === 'load' ? (e.watts ?? 0) : 0), 0);
+    const words = (n: HarnessNode) => (relay ? n.id.split('#')[1]! : n.kind === 'point' ? (n.label.split(', ').at(-1) ?? '') : n.label.split(', ').slice(1).join(', '));
+    seatAll(
+      put({
+        id: of,
+        kind: relay ? 'relay' : supply ? 'supply' : works ? 'switch' : 'device',
+        title: relay ? 'relay' : name!,
+        note: relay ? name! : watts ? `${Number(watts.toPrecision(3))} W` : '',
+        place: own[0]!.place,
+        circuit: inside.find((e) => e.circuit)?.circuit ?? circuitAt(h, own),
+        elements: inside.map((e) => e.id),
+        ports: own
+          .filter((n) => used.has(n.id) || relay)
+          .map((n) => ({ id: n.id, side: relay ? (/#(30|86)$/.test(n.id) ? 'in' : 'out') : n.id.endsWith('.minus') ? 'out' : isPlus(h, n.id) ? 'in' : 'out', label: words(n) })),
+      }),
+    );
+  }
+}
+
+const circuitAt = (h: Harness, own: readonly HarnessNode[]): string | null =>
+  h.elements.find((e: HarnessElement) => e.circuit !== null && own.some((n) => n.id === e.from || n.id === e.to))?.circuit ?? null;
