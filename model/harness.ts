@@ -41,7 +41,13 @@ export const HarnessElement = z.discriminatedUnion('kind', [
     tempC: z.number().min(-60).max(200),
     ends: z.tuple([words(60), words(60)]),
   }),
-  z.strictObject({ kind: z.literal('fuse'), ...base, ratingA: positive, family: z.enum(['blade', 'bolt']), /** the longest that its load lasts; null: for good */ burstS: positive.nullable() }),
+  z.strictObject({
+    kind: z.literal('fuse'),
+    ...base,
+    ratingA: positive,
+    family: z.enum(['blade', 'bolt']),
+    /** the longest that its load lasts; null: for good */ burstS: positive.nullable(),
+  }),
   z.strictObject({ kind: z.literal('contact'), ...base, when: z.array(When), ohms: nonNegative }),
   z.strictObject({ kind: z.literal('coil'), ...base, ohms: positive, pullInV: positive, dropOutV: positive }),
   z.strictObject({
@@ -108,13 +114,16 @@ export const Harness = z
     nodes: z.array(HarnessNode).max(2000),
     elements: z.array(HarnessElement).max(4000),
     controls: z.array(HarnessControl).max(100),
+    /** circuits that must be dead with the key off */
+    keyed: z.array(HarnessId).max(400).default([]),
     problems: z.array(HarnessProblem).max(400).default([]),
   })
   .superRefine((h, ctx) => {
     const nodes = new Set(h.nodes.map((n) => n.id));
     const coils = new Set(h.elements.flatMap((e) => (e.kind === 'coil' ? [e.id] : [])));
     const controls = new Map(h.controls.map((c) => [c.id, new Set(c.positions.map((p) => p.id))]));
-    if (!nodes.has('bat-')) ctx.addIssue({ code: 'custom', path: ['nodes'], message: 'a harness needs the node “bat-” that volts are counted from' });
+    if (!nodes.has('bat-'))
+      ctx.addIssue({ code: 'custom', path: ['nodes'], message: 'a harness needs the node “bat-” that volts are counted from' });
     const seen = new Set<string>();
     h.elements.forEach((e, i) => {
       if (seen.has(e.id)) ctx.addIssue({ code: 'custom', path: ['elements', i, 'id'], message: `“${e.id}” is there twice` });
@@ -122,10 +131,16 @@ export const Harness = z
       const ends: [string, string | null][] = [
         ['from', e.from],
         ['to', e.to],
-        ...(e.kind === 'supply' ? ([['out', e.out], ['trigger', e.trigger]] as [string, string | null][]) : []),
+        ...(e.kind === 'supply'
+          ? ([
+              ['out', e.out],
+              ['trigger', e.trigger],
+            ] as [string, string | null][])
+          : []),
       ];
       for (const [key, end] of ends)
-        if (end !== null && !nodes.has(end)) ctx.addIssue({ code: 'custom', path: ['elements', i, key], message: `ends at “${end}”, which is not a node` });
+        if (end !== null && !nodes.has(end))
+          ctx.addIssue({ code: 'custom', path: ['elements', i, key], message: `ends at “${end}”, which is not a node` });
       if (e.from === e.to) ctx.addIssue({ code: 'custom', path: ['elements', i, 'to'], message: 'both ends are the same point' });
       if (e.kind === 'contact')
         e.when.forEach((w, k) => {
@@ -134,8 +149,18 @@ export const Harness = z
           if ('control' in w) {
             const has = controls.get(w.control);
             const lost = has ? w.in.find((p) => !has.has(p)) : undefined;
-            if (!has) ctx.addIssue({ code: 'custom', path: ['elements', i, 'when', k], message: `asks for the switch “${w.control}”, which is not here` });
-            else if (lost) ctx.addIssue({ code: 'custom', path: ['elements', i, 'when', k], message: `asks for position “${lost}”, which the switch does not have` });
+            if (!has)
+              ctx.addIssue({
+                code: 'custom',
+                path: ['elements', i, 'when', k],
+                message: `asks for the switch “${w.control}”, which is not here`,
+              });
+            else if (lost)
+              ctx.addIssue({
+                code: 'custom',
+                path: ['elements', i, 'when', k],
+                message: `asks for position “${lost}”, which the switch does not have`,
+              });
           }
         });
     });

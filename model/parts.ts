@@ -66,10 +66,7 @@ export type Part = z.infer<typeof Part>;
 /** One end of a kit's lead: the circuit's fused feed, ground, a wire of the unit by what it does, or a device's terminal. */
 export const LeadEnd = z
   .string()
-  .regex(
-    /^(ground|feed:[a-z0-9-]+|wire:[a-z-]+|[a-z0-9-]+\.[a-z0-9-]+)$/,
-    'write feed:CIRCUIT, ground, wire:FUNCTION or DEVICE.TERMINAL',
-  );
+  .regex(/^(ground|feed:[a-z0-9-]+|wire:[a-z-]+|[a-z0-9-]+\.[a-z0-9-]+)$/, 'write feed:CIRCUIT, ground, wire:FUNCTION or DEVICE.TERMINAL');
 
 /** A lead of a kit, from where power comes to where it goes. */
 export const Lead = z.strictObject({

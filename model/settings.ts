@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { positive, words } from './common';
+import { Awg, positive, WireColour, words } from './common';
 
 /** What a shop decides for itself. Every threshold here is common practice, no source, unless a calculation says otherwise. */
 export const Settings = z.strictObject({
@@ -16,6 +16,17 @@ export const Settings = z.strictObject({
   selfDischargePctPerMonth: z.number().min(0).max(50).default(4),
   /** allow a fuse up to 150 % of the wire's allowable amperes (ABYC E-11); off by default */
   fuse150: z.boolean().default(false),
+  /** spools and offcuts of wire on hand */
+  stock: z
+    .array(z.strictObject({ id: words(40), awg: Awg, colour: WireColour, lengthM: positive.max(1000) }))
+    .max(400)
+    .default([])
+    .superRefine((list, ctx) =>
+      list.forEach((s, i) => {
+        if (list.findIndex((x) => x.id === s.id) !== i)
+          ctx.addIssue({ code: 'custom', path: [i, 'id'], message: `“${s.id}” is there twice` });
+      }),
+    ),
 });
 export type Settings = z.infer<typeof Settings>;
 export const DEFAULT_SETTINGS: Settings = Settings.parse({});

@@ -53,7 +53,10 @@ export const PowerPoint = z.strictObject({
   /** connector family of its plug */
   plug: words(60).optional(),
   /** the plug's cavities, in order, seen from the wire side */
-  pins: z.array(z.strictObject({ pin: words(8), colour: WireColour.optional(), use: words(60) })).max(24).default([]),
+  pins: z
+    .array(z.strictObject({ pin: words(8), colour: WireColour.optional(), use: words(60) }))
+    .max(24)
+    .default([]),
   /** resistance of the unit's own wire that feeds it */
   ohms: nonNegative.default(0.01),
   note: words(200).optional(),

@@ -7,7 +7,7 @@ import { readSheet } from '#core/sheets/read';
 import { FittedItem, type OrderCommand } from '#model/event';
 import { Person } from '#model/person';
 import type { Order } from '#model/order';
-import { DEFAULT_SETTINGS } from '#model/settings';
+import { DEFAULT_SETTINGS, Settings } from '#model/settings';
 import type { PlannedReading } from '#core/plan/steps';
 import { Wish } from '#model/wish';
 import { transact, type Conn, type Db } from './store/db';
@@ -19,6 +19,7 @@ import { readNewest, writeSheet } from './store/sheets';
 const Unit = z.object({ model: z.string(), build: z.string(), kits: z.array(z.string()) });
 const DemoFile = z.object({
   shop: z.string(),
+  stock: Settings.shape.stock,
   password: z.string(),
   people: z.array(Person),
   floor: z.array(
@@ -138,7 +139,7 @@ export async function loadDemo(db: Db, root: string, today: Date): Promise<void>
   const finished = [...pattern, ...demo.finished].sort((a, b) => b.daysAgo - a.daysAgo);
   await transact(db, async (conn) => {
     for (const p of demo.people) await addPerson(conn, { ...p, password: demo.password });
-    await writeSettings(conn, { ...DEFAULT_SETTINGS, shop: demo.shop });
+    await writeSettings(conn, { ...DEFAULT_SETTINGS, shop: demo.shop, stock: demo.stock });
     await loadSheets(conn, [join(root, 'demo/models'), join(root, 'demo/kits'), join(root, 'rules')], 'oda');
     for (const [i, f] of finished.entries()) await finishOne(conn, demo, f, i, today);
     for (const f of demo.floor) await putOnFloor(conn, demo, f, today);

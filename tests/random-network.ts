@@ -17,7 +17,9 @@ export function randomNetwork(seed: number, { nonlinear = false, nodes = 0 } = {
   const n = nodes || 4 + Math.floor(next() * 20);
   const pick = () => `n${1 + Math.floor(next() * n)}`;
   const wire = () => 0.002 * 500 ** next();
-  const elements: Element[] = [{ id: 'battery', kind: 'V', from: 'n1', to: '0', volts: 11 + next() * 4, ohms: next() < 0.5 ? 0 : 0.005 + next() * 0.02 }];
+  const elements: Element[] = [
+    { id: 'battery', kind: 'V', from: 'n1', to: '0', volts: 11 + next() * 4, ohms: next() < 0.5 ? 0 : 0.005 + next() * 0.02 },
+  ];
   for (let i = 2; i <= n; i++)
     elements.push({ id: `w${i}`, kind: 'R', from: `n${1 + Math.floor(next() * (i - 1))}`, to: `n${i}`, ohms: wire() });
   const more = 2 + Math.floor(next() * n);

@@ -92,7 +92,8 @@ export function judgePoint(
     );
   if (distanceM === null) return no('no run leads from here to the kit’s place', mode);
   const leastPct = (pairDropV(GAUGES.at(-1)!, amps, distanceM) / circuit.volts) * 100;
-  if (leastPct > circuit.dropPct) return no(`too far: even 2/0 AWG drops ${round(leastPct, 2)} % over ${round(distanceM, 2)} m each way`, mode);
+  if (leastPct > circuit.dropPct)
+    return no(`too far: even 2/0 AWG drops ${round(leastPct, 2)} % over ${round(distanceM, 2)} m each way`, mode);
   const wet = model.places.some((p) => p.id === point.place && p.wet);
   const how =
     mode === 'relay' ? 'through a relay that a keyed wire triggers' : point.switching === 'keyed' ? 'keyed, direct' : 'constant, direct';

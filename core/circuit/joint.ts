@@ -16,7 +16,9 @@ export const JOINT_WORD: Record<Joint, string> = {
 /** Why a joint will not last where it is put; null when it will. */
 export function jointProblem(model: UnitModel, place: string | undefined, joint: Joint, amps: number | null): string | null {
   if (joint !== 'piercing-tap') return null;
-  if (model.kind === 'boat' || model.places.some((p) => p.id === place && p.wet)) return 'a piercing tap in a wet place corrodes: crimp and shrink instead';
-  if (amps !== null && amps > PIERCING_MAX_A) return `a piercing tap is not for ${Number(amps.toPrecision(3))} A: at most ${PIERCING_MAX_A} A`;
+  if (model.kind === 'boat' || model.places.some((p) => p.id === place && p.wet))
+    return 'a piercing tap in a wet place corrodes: crimp and shrink instead';
+  if (amps !== null && amps > PIERCING_MAX_A)
+    return `a piercing tap is not for ${Number(amps.toPrecision(3))} A: at most ${PIERCING_MAX_A} A`;
   return null;
 }

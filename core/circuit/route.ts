@@ -112,11 +112,13 @@ export function route(model: UnitModel, from: string, to: string, via?: string):
   const direct = search(model, from);
   const run = via === undefined ? undefined : findRun(model, via);
   if (run) {
-    const [near, far] = (direct.best.get(run.from) ?? Infinity) <= (direct.best.get(run.to) ?? Infinity) ? [run.from, run.to] : [run.to, run.from];
+    const [near, far] =
+      (direct.best.get(run.from) ?? Infinity) <= (direct.best.get(run.to) ?? Infinity) ? [run.from, run.to] : [run.to, run.from];
     const onward = search(model, far);
     const plain = direct.best.has(to) ? along(direct.back, from, to) : null;
     // already on the way
-    if (plain && plain.places.some((p, i) => i && [p, plain.places[i - 1]].includes(near) && [p, plain.places[i - 1]].includes(far))) return plain;
+    if (plain && plain.places.some((p, i) => i && [p, plain.places[i - 1]].includes(near) && [p, plain.places[i - 1]].includes(far)))
+      return plain;
     if (!direct.best.has(near) || !onward.best.has(to)) return null;
     const first = along(direct.back, from, near);
     const last = along(onward.back, far, to);

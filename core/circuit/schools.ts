@@ -36,7 +36,6 @@ export interface SchoolRow {
   chosen: boolean;
 }
 
-
 /** The schools side by side for one circuit: what each takes parked, uses up, asks for, and whether it can be had here. */
 export function compareSchools(c: PlannedCircuit, w: Wiring): SchoolRow[] {
   const standbyMa = c.circuit.devices.reduce((s, d) => s + (c.kit.devices.find((x) => x.id === d)?.standbyMa ?? 0), 0);
@@ -50,10 +49,16 @@ export function compareSchools(c: PlannedCircuit, w: Wiring): SchoolRow[] {
       return school === 'keyed' ? point.switching === 'keyed' : point.switching === 'constant';
     };
     const list = c.candidates.filter(fits);
-    const roomy = list.filter((k) => k.freeA === null || (c.load.continuousA ?? 0) <= k.freeA + 1e-9).sort((a, b) => (a.distanceM ?? 99) - (b.distanceM ?? 99));
+    const roomy = list
+      .filter((k) => k.freeA === null || (c.load.continuousA ?? 0) <= k.freeA + 1e-9)
+      .sort((a, b) => (a.distanceM ?? 99) - (b.distanceM ?? 99));
     const best = list.find((k) => k.accepted && (school === 'relay') === (k.mode === 'relay')) ?? roomy[0] ?? list[0] ?? null;
     let reason = '';
-    if (!best) reason = school === 'manager' ? 'no power manager on this order: choose its kit at Fit' : `no ${school === 'keyed' ? 'keyed' : 'constant'} point of ${c.circuit.volts} V here`;
+    if (!best)
+      reason =
+        school === 'manager'
+          ? 'no power manager on this order: choose its kit at Fit'
+          : `no ${school === 'keyed' ? 'keyed' : 'constant'} point of ${c.circuit.volts} V here`;
     else if (!roomy.includes(best)) reason = best.reason;
     else if (school === 'keyed' && c.circuit.switching === 'constant') reason = 'dead with the key off, and it must not be';
     else if (school === 'keyed' && c.circuit.relay === 'required') reason = 'its maker calls for a relay';
@@ -64,7 +69,8 @@ export function compareSchools(c: PlannedCircuit, w: Wiring): SchoolRow[] {
     const possible = best !== null && (reason === '' || (school === 'plug' && reason.startsWith('live')));
     const now =
       c.feed !== null &&
-      (c.feed.kind === 'manager-channel' ? 'manager' : c.mode === 'relay' ? 'relay' : c.feed.switching === 'keyed' ? 'keyed' : 'plug') === school;
+      (c.feed.kind === 'manager-channel' ? 'manager' : c.mode === 'relay' ? 'relay' : c.feed.switching === 'keyed' ? 'keyed' : 'plug') ===
+        school;
     return {
       school,
       point: best?.point ?? null,
@@ -85,7 +91,19 @@ export function comparePlug(c: PlannedCircuit): { way: string; minutes: number; 
   if (c.circuit.joint !== 'factory-plug' && !c.feed?.plug) return null;
   const kept = c.joint === 'factory-plug';
   return [
-    { way: 'factory plug kept', minutes: 2, parts: c.circuit.joint === 'factory-plug' ? [] : ['mating plug'], says: 'nothing cut, comes off again in seconds, the unit’s warranty untouched', chosen: kept },
-    { way: 'cut, and joined', minutes: 7, parts: ['two crimps', 'adhesive shrink'], says: 'no plug to corrode or shake loose; every crimp is tugged; cannot be undone', chosen: !kept },
+    {
+      way: 'factory plug kept',
+      minutes: 2,
+      parts: c.circuit.joint === 'factory-plug' ? [] : ['mating plug'],
+      says: 'nothing cut, comes off again in seconds, the unit’s warranty untouched',
+      chosen: kept,
+    },
+    {
+      way: 'cut, and joined',
+      minutes: 7,
+      parts: ['two crimps', 'adhesive shrink'],
+      says: 'no plug to corrode or shake loose; every crimp is tugged; cannot be undone',
+      chosen: !kept,
+    },
   ];
 }

@@ -138,7 +138,14 @@ function plan(order: Order, sheets: Sheets, settings: Settings, plain: Wiring | 
       const id = circuitId(kit.id, circuit.id);
       const missingPlace =
         circuit.devices.map((d) => kit.devices.find((x) => x.id === d)!).find((d) => !model.places.some((p) => p.id === d.place)) ?? null;
-      const found = circuit.taps?.map((f) => ({ f, tap: findTap(model, sheets.kits.filter((k) => k.id !== kit.id), f) }));
+      const found = circuit.taps?.map((f) => ({
+        f,
+        tap: findTap(
+          model,
+          sheets.kits.filter((k) => k.id !== kit.id),
+          f,
+        ),
+      }));
       const lost = found?.find((x) => !x.tap);
       return {
         id,
@@ -152,6 +159,14 @@ function plan(order: Order, sheets: Sheets, settings: Settings, plain: Wiring | 
       };
     }),
   );
+  // what another kit's circuit is joined to carries that circuit's load too
+  const joined = new Map<string, { name: string; load: CircuitLoad }[]>();
+  for (const it of items) {
+    const giver = it.taps && giverOf(items, it.taps);
+    if (!giver) continue;
+    joined.set(giver.id, [...(joined.get(giver.id) ?? []), { name: it.circuit.name, load: it.load }]);
+    giver.load = addLoads(giver.load, it.load);
+  }
   const keyedTrigger = (volts?: number): PowerPoint | null =>
     points.find((p) => p.switching === 'keyed' && p.kind === 'key-wire' && (volts === undefined || p.volts === volts)) ??
     points.find((p) => p.switching === 'keyed' && p.kind !== 'reducer-output' && p.kind !== 'manager-channel') ??
@@ -160,7 +175,8 @@ function plan(order: Order, sheets: Sheets, settings: Settings, plain: Wiring | 
   const far = new Map<string, Route | null>();
   const wayOf = (it: Item, point: PowerPoint): Route | null => {
     const key = `${it.id} ${point.place}`;
-    if (!far.has(key)) far.set(key, it.missingPlace ? null : farthest(model, point.place, it.kit, it.circuit, overOf(it, 'route') as string | undefined));
+    if (!far.has(key))
+      far.set(key, it.missingPlace ? null : farthest(model, point.place, it.kit, it.circuit, overOf(it, 'route') as string | undefined));
     return far.get(key)!;
   };
   const judge = (it: Item, takenBy: (p: PowerPoint) => number): Candidate[] => {
@@ -250,7 +266,7 @@ function plan(order: Order, sheets: Sheets, settings: Settings, plain: Wiring | 
     .sort((a, b) => Number(!!a.s.it.taps) - Number(!!b.s.it.taps))
     .map(({ s, i }) => {
       const chosen = plain?.circuits.find((c) => c.id === s.it.id)?.chosen ?? null;
-      const c = finish(s, byCircuit(s.it.id), total, wiresOf(s.it.id), harness, model, trigger, settings, wayOf, chosen);
+      const c = finish(s, byCircuit(s.it.id), total, harness, model, trigger, settings, wayOf, chosen, joined.get(s.it.id) ?? []);
       for (const e of harness.elements) {
         if (e.circuit !== c.id) continue;
         if (e.kind === 'wire') e.awg ??= c.awg;
@@ -272,6 +288,25 @@ function plan(order: Order, sheets: Sheets, settings: Settings, plain: Wiring | 
     verdict: worst(circuits.map((c) => c.verdict)),
   };
 }
+
+/** The circuit whose terminal a tap is joined to, found by whose devices that terminal feeds. */
+function giverOf(items: readonly Item[], taps: readonly TapTarget[]): Item | undefined {
+  for (const t of taps) {
+    const [kitId, at] = t.node.split('/') as [string, string | undefined];
+    const kit = items.find((x) => x.kit.id === kitId)?.kit;
+    const fed = kit?.leads.find((l) => l.from === at)?.to.split('.')[0];
+    const giver = items.find((x) => x.kit === kit && fed !== undefined && x.circuit.devices.includes(fed));
+    if (kit && giver) return giver;
+  }
+  return undefined;
+}
+
+const addLoads = (a: CircuitLoad, b: CircuitLoad): CircuitLoad => ({
+  peakA: a.peakA === null || b.peakA === null ? null : a.peakA + b.peakA,
+  continuousA: a.continuousA === null || b.continuousA === null ? null : a.continuousA + b.continuousA,
+  missing: [...a.missing, ...b.missing],
+  hasBurst: a.hasBurst || b.hasBurst,
+});
 
 const overOf = (it: Item, field: WireOverride['field']) => it.overrides.find((o) => o.field === field)?.value;
 
@@ -325,12 +360,21 @@ interface Sized {
  * The thinnest stocked gauge that the drop of the worst device, the amperes and the fuse allow, and the next fuse up from
  * 1.25 times the continuous amperes that the burst or the inrush does not blow.
  */
-function size(c: Circuit, load: CircuitLoad, drop: (awg: number) => number | null, engineSpace: boolean, taps: boolean, burst: Burst | null): Sized {
+function size(
+  c: Circuit,
+  load: CircuitLoad,
+  drop: (awg: number) => number | null,
+  engineSpace: boolean,
+  taps: boolean,
+  burst: Burst | null,
+): Sized {
   const none = (problem: string): Sized => ({ awg: null, limitedBy: '', fuseA: null, problem });
-  if (load.continuousA === null || load.peakA === null || drop(18) === null) return { awg: null, limitedBy: '', fuseA: null, problem: null };
+  if (load.continuousA === null || load.peakA === null || drop(18) === null)
+    return { awg: null, limitedBy: '', fuseA: null, problem: null };
   const least = load.continuousA * FUSE_FACTOR - 1e-9;
   const fuseA = FUSE_SIZES.find((f) => f >= least && (!burst || holdsBurst(f, burst)));
-  if (fuseA === undefined) return none(`${round(load.continuousA * FUSE_FACTOR)} A is beyond the largest standard fuse (${FUSE_SIZES.at(-1)} A)`);
+  if (fuseA === undefined)
+    return none(`${round(load.continuousA * FUSE_FACTOR)} A is beyond the largest standard fuse (${FUSE_SIZES.at(-1)} A)`);
   let limitedBy = 'smallest';
   for (const awg of GAUGES) {
     if (awg > c.awgMin) continue;
@@ -340,7 +384,12 @@ function size(c: Circuit, load: CircuitLoad, drop: (awg: number) => number | nul
     else if (!taps && carries < fuseA) limitedBy = 'fuse';
     else {
       if (!taps && c.fuseMaxA !== undefined && fuseA > c.fuseMaxA)
-        return { awg, limitedBy, fuseA: null, problem: `a ${fuseA} A fuse is needed, above the ${c.fuseMaxA} A that the device’s maker allows: split the circuit` };
+        return {
+          awg,
+          limitedBy,
+          fuseA: null,
+          problem: `a ${fuseA} A fuse is needed, above the ${c.fuseMaxA} A that the device’s maker allows: split the circuit`,
+        };
       return { awg, limitedBy, fuseA: taps ? null : fuseA, problem: null };
     }
   }
@@ -375,13 +424,13 @@ function finish(
   s: { it: Item; feed: PowerPoint | null; candidates: Candidate[]; picked: Candidate | null; mode: Mode },
   flows: readonly Flow[],
   total: ReadonlyMap<string, number>,
-  wires: readonly HarnessWire[],
   harness: Harness,
   model: UnitModel,
   trigger: PowerPoint | null,
   settings: Settings,
   wayOf: (it: Item, p: PowerPoint) => Route | null,
   plain: PlannedCircuit['chosen'] | null,
+  joined: readonly { name: string; load: CircuitLoad }[],
 ): PlannedCircuit {
   const { it, feed, candidates, picked, mode } = s;
   const { kit, circuit, load } = it;
@@ -394,11 +443,13 @@ function finish(
   };
   if (it.missingPlace) bad(`this unit has no place “${it.missingPlace.place}” for the ${it.missingPlace.name}`);
   if (it.lostTap) bad(`nothing here has a ${it.lostTap} wire to join: neither the unit nor another kit`);
-  else if (!feed && !it.taps) bad(candidates.length ? 'no feed on this unit will do: see why each was refused' : 'this unit lists no power points');
+  else if (!feed && !it.taps)
+    bad(candidates.length ? 'no feed on this unit will do: see why each was refused' : 'this unit lists no power points');
   else if (picked && !picked.accepted) bad(`${feed!.name}: ${picked.reason}`);
   const liveParked = feed !== null && circuit.switching === 'keyed' && mode === 'direct' && feed.switching === 'constant';
   if (liveParked) bad('a keyed circuit on a constant feed without a relay stays live with the key off', 'tight');
-  if (mode === 'plug' && circuit.switching === 'keyed' && feed?.switching === 'constant') bad('live with the key off until its plug is pulled', 'tight');
+  if (mode === 'plug' && circuit.switching === 'keyed' && feed?.switching === 'constant')
+    bad('live with the key off until its plug is pulled', 'tight');
   if (over('mode') === 'relay' && !trigger) bad('no keyed wire is listed to trigger a relay');
 
   const way = feed && !it.missingPlace ? wayOf(it, feed) : null;
@@ -410,7 +461,9 @@ function finish(
   };
   const pct = (d: FlowDrop | null) => (d === null ? null : ((d.ownV + d.sharedV) / circuit.volts) * 100);
   const burst = burstOf(kit, circuit, load);
-  const own: Sized = feed ? size(circuit, load, (g) => pct(worstAt(g)), hot, !!it.taps, burst) : { awg: null, limitedBy: '', fuseA: null, problem: null };
+  const own: Sized = feed
+    ? size(circuit, load, (g) => pct(worstAt(g)), hot, !!it.taps, burst)
+    : { awg: null, limitedBy: '', fuseA: null, problem: null };
   if (own.problem) bad(own.problem);
   const awg = (over('awg') as number | undefined) ?? own.awg;
   const fuseA = it.taps ? null : ((over('fuseA') as number | undefined) ?? own.fuseA);
@@ -419,10 +472,19 @@ function finish(
   const dropV = worstDrop === null || load.peakA === null ? null : worstDrop.ownV + worstDrop.sharedV;
   const dropPct = dropV === null ? null : (dropV / circuit.volts) * 100;
   const outs = flows.map((f) => dropOf(f, total, it.id, 18).outM);
-  const lengthM = !feed || !outs.length || outs.some((m) => m === null) ? (typeof over('lengthM') === 'number' ? (over('lengthM') as number) : null) : Math.max(...(outs as number[]));
+  const lengthM =
+    !feed || !outs.length || outs.some((m) => m === null)
+      ? typeof over('lengthM') === 'number'
+        ? (over('lengthM') as number)
+        : null
+      : Math.max(...(outs as number[]));
 
   if (load.missing.length) verdicts.push('unknown');
-  if (lengthM === null && feed && !it.missingPlace) bad(outs.length ? 'no run leads there: type the measured length' : 'its leads do not make a way from feed to ground', outs.length ? 'unknown' : 'fails');
+  if (lengthM === null && feed && !it.missingPlace)
+    bad(
+      outs.length ? 'no run leads there: type the measured length' : 'its leads do not make a way from feed to ground',
+      outs.length ? 'unknown' : 'fails',
+    );
   if (dropPct !== null) {
     verdicts.push(judgeUse(dropPct, circuit.dropPct, 1));
     if (dropPct > circuit.dropPct) problems.push(`drops ${round(dropPct)} %, ${circuit.dropPct} % allowed`);
@@ -444,10 +506,19 @@ function finish(
     );
   }
   if (fuseA !== null && burst && !holdsBurst(fuseA, burst))
-    bad(`${round(burst.amps)} A (${burst.what}) may open the ${fuseA} A fuse after ${round(fuseOpens(fuseFamily(fuseA), fuseA, burst.amps).soonestS, 2)} s, ${burst.seconds} s are asked`);
+    bad(
+      `${round(burst.amps)} A (${burst.what}) may open the ${fuseA} A fuse after ${round(fuseOpens(fuseFamily(fuseA), fuseA, burst.amps).soonestS, 2)} s, ${burst.seconds} s are asked`,
+    );
   const guard = it.taps?.length ? guardOf(it.taps, harness) : null;
   if (guard && guard.ratingA !== null && fuseLimit !== null && guard.ratingA > fuseLimit)
-    bad(`the ${guard.ratingA} A fuse of ${guard.name} is above what this wire may carry (${round(fuseLimit)} A): put a fuse of its own in it`);
+    bad(
+      `the ${guard.ratingA} A fuse of ${guard.name} is above what this wire may carry (${round(fuseLimit)} A): put a fuse of its own in it`,
+    );
+  const tapped = it.taps?.find((t) => t.wire?.fuseA !== undefined)?.wire;
+  if (tapped && load.continuousA !== null && load.continuousA > tapped.fuseA! / FUSE_FACTOR - tapped.usedA)
+    bad(
+      `${tapped.name}: needs ${round(load.continuousA, 2)} A, ${round(Math.max(0, tapped.fuseA! / FUSE_FACTOR - tapped.usedA), 2)} A free of its ${tapped.fuseA} A fuse`,
+    );
   const joint = (over('joint') as Joint | undefined) ?? circuit.joint;
   const jointSays = jointProblem(model, it.taps ? it.taps[0]?.place : feed?.place, joint, load.continuousA);
   if (jointSays) bad(jointSays);
@@ -477,7 +548,22 @@ function finish(
     crimp: awg === null ? null : crimpPull(awg),
     verdict,
     problems,
-    sum: circuitSum({ circuit, load, way, lengthM, measured: typeof over('lengthM') === 'number', awg, worstDrop, dropV, dropPct, ampacityA, fuseA, burst, hot, wires: wires.length }),
+    sum: circuitSum({
+      circuit,
+      load,
+      way,
+      lengthM,
+      measured: typeof over('lengthM') === 'number',
+      awg,
+      worstDrop,
+      dropV,
+      dropPct,
+      ampacityA,
+      fuseA,
+      burst,
+      hot,
+      joined,
+    }),
     chosen: plain ?? { feed: feed?.id ?? null, mode, awg: own.awg, fuseA: own.fuseA, lengthM, dropPct, verdict },
     overrides: it.overrides,
   };
@@ -507,7 +593,7 @@ function circuitSum(q: {
   fuseA: number | null;
   burst: Burst | null;
   hot: boolean;
-  wires: number;
+  joined: readonly { name: string; load: CircuitLoad }[];
 }): SumLine[] {
   const { circuit, load, way, lengthM, measured, awg, worstDrop, dropV, dropPct, ampacityA, fuseA, burst } = q;
   const lines: Parameters<typeof sum> = [];
@@ -516,8 +602,14 @@ function circuitSum(q: {
       ? { label: `Load: watts of ${load.missing.map((m) => m.device.name).join(', ')} not known`, value: '?' }
       : { label: circuit.makes ? 'Input at full rating' : 'Load, all on', value: load.peakA, unit: 'A' },
   );
+  for (const j of q.joined) lines.push({ label: `Of it, joined: ${j.name}`, value: j.load.peakA ?? '?', unit: 'A', kind: 'note' });
   if (load.hasBurst && load.continuousA !== null)
-    lines.push({ label: `Heating, burst taken at ${BURST_SHARE * 100} %`, value: load.continuousA, unit: 'A', source: 'common practice, no source' });
+    lines.push({
+      label: `Heating, burst taken at ${BURST_SHARE * 100} %`,
+      value: load.continuousA,
+      unit: 'A',
+      source: 'common practice, no source',
+    });
   if (way && !measured) lines.push({ label: `Along the runs, ${way.places.length - 1} of them`, value: way.lengthMm / 1000, unit: 'm' });
   if (lengthM !== null)
     lines.push({
@@ -528,16 +620,28 @@ function circuitSum(q: {
     });
   if (worstDrop && worstDrop.backM !== null && lengthM !== null) lines.push({ label: 'Back to ground', value: worstDrop.backM, unit: 'm' });
   if (awg !== null && dropV !== null && worstDrop) {
-    lines.push({ label: `Lost in its own ${awgName(awg)} AWG, there and back`, value: worstDrop.ownV, unit: 'V', source: `${SOURCE.awg}, ${SOURCE.copper}` });
+    lines.push({
+      label: `Lost in its own ${awgName(awg)} AWG, there and back`,
+      value: worstDrop.ownV,
+      unit: 'V',
+      source: `${SOURCE.awg}, ${SOURCE.copper}`,
+    });
     if (worstDrop.sharedV > 0.0005) lines.push({ label: 'Lost where others’ current flows too', value: worstDrop.sharedV, unit: 'V' });
     lines.push({ label: `Drop of ${circuit.volts} V`, value: dropPct!, unit: '%', kind: 'result' });
     lines.push({ label: 'Allowed drop', value: circuit.dropPct, unit: '%', source: SOURCE.drop, kind: 'limit' });
   }
   if (ampacityA !== null)
-    lines.push({ label: q.hot ? 'Wire may carry, past hot parts' : 'Wire may carry', value: ampacityA, unit: 'A', source: SOURCE.ampacity, kind: 'limit' });
+    lines.push({
+      label: q.hot ? 'Wire may carry, past hot parts' : 'Wire may carry',
+      value: ampacityA,
+      unit: 'A',
+      source: SOURCE.ampacity,
+      kind: 'limit',
+    });
   if (load.continuousA !== null)
     lines.push({ label: `${FUSE_FACTOR} × continuous`, value: load.continuousA * FUSE_FACTOR, unit: 'A', source: SOURCE.fuseRule });
-  if (fuseA !== null) lines.push({ label: `Fuse (${fuseColour(fuseA)})`, value: fuseA, unit: 'A', source: SOURCE.fuseColour, kind: 'result' });
+  if (fuseA !== null)
+    lines.push({ label: `Fuse (${fuseColour(fuseA)})`, value: fuseA, unit: 'A', source: SOURCE.fuseColour, kind: 'result' });
   if (fuseA !== null && burst) {
     const t = fuseOpens(fuseFamily(fuseA), fuseA, burst.amps).soonestS;
     lines.push({

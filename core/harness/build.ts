@@ -93,8 +93,9 @@ export function buildHarness(
   for (const c of choices) if (!hasOwnLeads(c)) addDefaultLeads(b, c);
   addGrounds(b, kits, choices);
   attribute(b, choices);
+  adopt(b, choices);
   nameProblems(b, kits, choices);
-  return b.done();
+  return b.done(choices.flatMap((c) => (c.circuit.switching === 'keyed' ? [c.id] : [])));
 }
 
 const hasOwnLeads = (c: CircuitChoice): boolean =>
@@ -119,7 +120,8 @@ export class Builder {
     if (e.from !== e.to && !this.elements.some((x) => x.id === e.id)) this.elements.push(e);
   }
   problem(text: string, where: Partial<HarnessProblem> = {}): void {
-    if (!this.problems.some((p) => p.text === text)) this.problems.push({ text: text.slice(0, 240), node: null, place: null, circuit: null, ...where });
+    if (!this.problems.some((p) => p.text === text))
+      this.problems.push({ text: text.slice(0, 240), node: null, place: null, circuit: null, ...where });
   }
   /** The unit's own switch of that name, once something asks for it. */
   unitControl(id: string): string | null {
@@ -138,9 +140,12 @@ export class Builder {
         const own = device?.controls.find((c) => c.id === name);
         const control = own ? `${device!.id}#${name}` : this.unitControl(name);
         if (!control || (own && !own.positions.length)) {
-          this.problem(own ? `${what}: the switch “${own.name}” has no position` : `${what}: asks for a switch “${name}”, which is not there`, {
-            node: null,
-          });
+          this.problem(
+            own ? `${what}: the switch “${own.name}” has no position` : `${what}: asks for a switch “${name}”, which is not there`,
+            {
+              node: null,
+            },
+          );
           return null;
         }
         out.push({ control, in: positions.split('|') });
@@ -153,7 +158,16 @@ export class Builder {
   join(
     from: string,
     targets: readonly string[],
-    look: { colour: string; circuit: string | null; signal?: boolean; bothWays?: boolean; awg?: number; via?: string; unitColour?: string; ends?: readonly [string, string] },
+    look: {
+      colour: string;
+      circuit: string | null;
+      signal?: boolean;
+      bothWays?: boolean;
+      awg?: number;
+      via?: string;
+      unitColour?: string;
+      ends?: readonly [string, string];
+    },
   ): void {
     const start = this.nodes.get(from)!;
     const group: { to: string; rest: string[] }[] = [];
@@ -162,7 +176,13 @@ export class Builder {
       const r = start.place && end.place ? route(this.model, start.place, end.place, look.via) : null;
       if (r) group.push({ to, rest: r.places.slice(1) });
       else {
-        this.wire(from, to, [start.place, end.place].filter((p) => p !== null), look, null);
+        this.wire(
+          from,
+          to,
+          [start.place, end.place].filter((p) => p !== null),
+          look,
+          null,
+        );
         if (start.place && end.place)
           this.problem(`no run leads from ${this.placeName(start.place)} to ${this.placeName(end.place)}: type the measured length`, {
             node: to,
@@ -177,7 +197,8 @@ export class Builder {
     const here = way.at(-1)!;
     const stops = group.filter((g) => !g.rest.length);
     const nexts = new Map<string, typeof group>();
-    for (const g of group) if (g.rest.length) nexts.set(g.rest[0]!, [...(nexts.get(g.rest[0]!) ?? []), { to: g.to, rest: g.rest.slice(1) }]);
+    for (const g of group)
+      if (g.rest.length) nexts.set(g.rest[0]!, [...(nexts.get(g.rest[0]!) ?? []), { to: g.to, rest: g.rest.slice(1) }]);
     if (stops.length + nexts.size === 1) {
       if (stops.length) this.wire(from, stops[0]!.to, way, look);
       else for (const [next, g] of nexts) this.grow(from, [...way, next], g, look);
@@ -233,12 +254,13 @@ export class Builder {
   wires(): HarnessWire[] {
     return this.elements.filter((e): e is HarnessWire => e.kind === 'wire');
   }
-  done(): Harness {
+  done(keyed: string[]): Harness {
     return {
       unit: `${this.model.maker} ${this.model.name}`,
       nodes: [...this.nodes.values()],
       elements: this.elements,
       controls: [...this.controls.values()],
+      keyed,
       problems: this.problems,
     };
   }
@@ -248,17 +270,30 @@ const DEFAULT_TERMINALS = [{ id: 'plus' }, { id: 'minus' }] as const;
 
 function addDevice(b: Builder, kit: Kit, device: Device, watts: number | null): void {
   const id = `${kit.id}/${device.id}`;
-  const used = device.terminals.length > 0 || (kit.circuits.some((c) => c.devices.includes(device.id)) && (device.load || !!device.standbyMa));
+  const used =
+    device.terminals.length > 0 || (kit.circuits.some((c) => c.devices.includes(device.id)) && (device.load || !!device.standbyMa));
   if (!used || kit.circuits.some((c) => c.makes && c.devices.includes(device.id))) return;
-  if (!b.model.places.some((p) => p.id === device.place)) b.problem(`${device.name}: this unit has no place “${device.place}”`, { node: `${id}.plus` });
+  if (!b.model.places.some((p) => p.id === device.place))
+    b.problem(`${device.name}: this unit has no place “${device.place}”`, { node: `${id}.plus` });
   for (const t of device.terminals.length ? device.terminals : DEFAULT_TERMINALS) {
     b.node(`${id}.${t.id}`, `${device.name}, ${('name' in t && t.name) || t.id}`, 'terminal', device.place, id);
     if ('end' in t && t.end) b.endWords.set(`${id}.${t.id}`, t.end);
   }
   const volts = device.load?.volts ?? 12;
   // what may stand by, or is used with the engine off, has a switch of its own
-  const ownSwitch = !device.terminals.length && device.load && (device.standbyMa > 0 || device.load.engineOff);
-  const load = { kind: 'load' as const, from: ownSwitch ? 'switched' : 'plus', to: 'minus', share: 1, watts: undefined, law: device.load?.law ?? 'constant-power', minVolts: 8 };
+  const ownSwitch =
+    !device.terminals.length &&
+    device.load &&
+    (device.standbyMa > 0 || (device.load.engineOff && !kit.devices.some((d) => d.controls.length)));
+  const load = {
+    kind: 'load' as const,
+    from: ownSwitch ? 'switched' : 'plus',
+    to: 'minus',
+    share: 1,
+    watts: undefined,
+    law: device.load?.law ?? 'constant-power',
+    minVolts: 8,
+  };
   const inside: Device['inside'] = device.terminals.length
     ? device.inside
     : ownSwitch
@@ -267,12 +302,29 @@ function addDevice(b: Builder, kit: Kit, device: Device, watts: number | null): 
         ? [load]
         : [];
   const controls = ownSwitch
-    ? [{ id: 'power', name: device.name, positions: [{ id: 'off', name: 'off' }, { id: 'on', name: 'on' }], momentary: false }]
+    ? [
+        {
+          id: 'power',
+          name: device.name,
+          positions: [
+            { id: 'off', name: 'off' },
+            { id: 'on', name: 'on' },
+          ],
+          momentary: false,
+        },
+      ]
     : device.controls;
   for (const c of controls) {
     if (!c.positions.length) b.problem(`${device.name}: the switch “${c.name}” has no position`, { place: device.place });
     else if (!b.controls.has(`${id}#${c.id}`))
-      b.controls.set(`${id}#${c.id}`, { id: `${id}#${c.id}`, name: c.name, positions: c.positions, momentary: c.momentary, of: id, place: device.place });
+      b.controls.set(`${id}#${c.id}`, {
+        id: `${id}#${c.id}`,
+        name: c.name,
+        positions: c.positions,
+        momentary: c.momentary,
+        of: id,
+        place: device.place,
+      });
   }
   const at = (x: string) => b.node(`${id}.${x}`, `${device.name}, inside (${x})`, 'inner', device.place, id);
   inside.forEach((p, i) => {
@@ -327,12 +379,38 @@ function addSupply(b: Builder, c: CircuitChoice): void {
   b.endWords.set(input, c.circuit.terminal);
   const e = { name: device.name, of: id, circuit: c.id };
   if (makes.channels) {
-    b.add({ ...e, kind: 'coil', id: `${id}@wake`, from: trigger, to: minus, ohms: 4700, pullInV: makes.volts * 0.6, dropOutV: makes.volts * 0.4 });
+    b.add({
+      ...e,
+      kind: 'coil',
+      id: `${id}@wake`,
+      from: trigger,
+      to: minus,
+      ohms: 4700,
+      pullInV: makes.volts * 0.6,
+      dropOutV: makes.volts * 0.4,
+    });
     for (let n = 1; n <= makes.channels.count; n++) {
       const out = b.node(`pp:${makes.id}-${n}`, `${makes.name} ${n}`, 'point', makes.place, id);
       const inner = b.node(`${id}.channel-${n}`, `${device.name}, channel ${n} inside`, 'inner', device.place, id);
-      b.add({ ...e, kind: 'contact', id: `${id}:channel-${n}`, from: input, to: inner, when: [{ coil: `${id}@wake`, pulled: true }], ohms: 0.006 });
-      b.add({ ...e, kind: 'fuse', id: `${id}:limit-${n}`, from: inner, to: out, ratingA: makes.channels.amps, family: 'blade', burstS: null });
+      b.add({
+        ...e,
+        kind: 'contact',
+        id: `${id}:channel-${n}`,
+        from: input,
+        to: inner,
+        when: [{ coil: `${id}@wake`, pulled: true }],
+        ohms: 0.006,
+      });
+      b.add({
+        ...e,
+        kind: 'fuse',
+        id: `${id}:limit-${n}`,
+        from: inner,
+        to: out,
+        ratingA: makes.channels.amps,
+        family: 'blade',
+        burstS: null,
+      });
     }
   } else
     b.add({
@@ -351,11 +429,20 @@ function addSupply(b: Builder, c: CircuitChoice): void {
       asleepV: makes.asleepV,
     });
   if (device.standbyMa > 0)
-    b.add({ ...e, kind: 'resistor', id: `${id}:standby`, name: `${device.name}, standing by`, from: input, to: minus, ohms: c.circuit.volts / (device.standbyMa / 1000) });
+    b.add({
+      ...e,
+      kind: 'resistor',
+      id: `${id}:standby`,
+      name: `${device.name}, standing by`,
+      from: input,
+      to: minus,
+      ohms: c.circuit.volts / (device.standbyMa / 1000),
+    });
 }
 
 /** Point that a circuit's own leads start from. */
-const feedNode = (c: CircuitChoice): string => (c.mode === 'relay' && !c.circuit.makes ? `${c.id}#87` : c.mode === 'plug' ? `${c.id}#plugged` : `${c.id}#fused`);
+const feedNode = (c: CircuitChoice): string =>
+  c.mode === 'relay' && !c.circuit.makes ? `${c.id}#87` : c.mode === 'plug' ? `${c.id}#plugged` : `${c.id}#fused`;
 
 function addFeed(b: Builder, c: CircuitChoice): void {
   if (c.taps) return;
@@ -378,19 +465,64 @@ function addFeed(b: Builder, c: CircuitChoice): void {
       family: 'blade',
       burstS: burst.length && burst.every((d) => d.load!.kind === 'burst') ? Math.max(...burst.map((d) => d.load!.burstSeconds)) : null,
     });
-  } else b.problem(`${c.circuit.name}: joined to no feed`, { node: fused, circuit: c.id, place: c.kit.devices.find((d) => d.id === c.circuit.devices[0])?.place ?? null });
+  } else
+    b.problem(`${c.circuit.name}: joined to no feed`, {
+      node: fused,
+      circuit: c.id,
+      place: c.kit.devices.find((d) => d.id === c.circuit.devices[0])?.place ?? null,
+    });
   if (relay) {
     const of = `${c.id}#relay`;
     b.node(`${c.id}#87`, `${c.circuit.name}, relay 87`, 'relay', place, of);
     b.node(`${c.id}#86`, `${c.circuit.name}, relay 86`, 'relay', place, of);
     b.node(`${c.id}#85`, `${c.circuit.name}, relay 85`, 'relay', place, of);
     const v = c.trigger?.volts ?? c.circuit.volts;
-    b.add({ ...e, of, kind: 'coil', id: `${c.id}#relay@coil`, name: `${c.circuit.name}, relay coil`, from: `${c.id}#86`, to: `${c.id}#85`, ohms: RELAY.ohms * (v / 12) ** 2, pullInV: RELAY.pullIn * v, dropOutV: RELAY.dropOut * v });
-    b.add({ ...e, of, kind: 'contact', id: `${c.id}#relay:contact`, name: `${c.circuit.name}, relay contact`, from: `${c.id}#30`, to: `${c.id}#87`, when: [{ coil: `${c.id}#relay@coil`, pulled: true }], ohms: CONTACT_OHMS });
+    b.add({
+      ...e,
+      of,
+      kind: 'coil',
+      id: `${c.id}#relay@coil`,
+      name: `${c.circuit.name}, relay coil`,
+      from: `${c.id}#86`,
+      to: `${c.id}#85`,
+      ohms: RELAY.ohms * (v / 12) ** 2,
+      pullInV: RELAY.pullIn * v,
+      dropOutV: RELAY.dropOut * v,
+    });
+    b.add({
+      ...e,
+      of,
+      kind: 'contact',
+      id: `${c.id}#relay:contact`,
+      name: `${c.circuit.name}, relay contact`,
+      from: `${c.id}#30`,
+      to: `${c.id}#87`,
+      when: [{ coil: `${c.id}#relay@coil`, pulled: true }],
+      ohms: CONTACT_OHMS,
+    });
   } else if (c.mode === 'plug') {
     b.node(`${c.id}#plugged`, `${c.circuit.name}, after its plug`, 'feed', place);
-    b.controls.set(`${c.id}#plug`, { id: `${c.id}#plug`, name: `${c.circuit.name}: plug`, positions: [{ id: 'in', name: 'in' }, { id: 'pulled', name: 'pulled' }], momentary: false, of: c.id, place });
-    b.add({ ...e, kind: 'contact', id: `${c.id}#plug:contact`, name: `${c.circuit.name}, plug`, from: fused, to: `${c.id}#plugged`, when: [{ control: `${c.id}#plug`, in: ['in'] }], ohms: CONTACT_OHMS });
+    b.controls.set(`${c.id}#plug`, {
+      id: `${c.id}#plug`,
+      name: `${c.circuit.name}: plug`,
+      positions: [
+        { id: 'in', name: 'in' },
+        { id: 'pulled', name: 'pulled' },
+      ],
+      momentary: false,
+      of: c.id,
+      place,
+    });
+    b.add({
+      ...e,
+      kind: 'contact',
+      id: `${c.id}#plug:contact`,
+      name: `${c.circuit.name}, plug`,
+      from: fused,
+      to: `${c.id}#plugged`,
+      when: [{ control: `${c.id}#plug`, in: ['in'] }],
+      ohms: CONTACT_OHMS,
+    });
   }
 }
 
@@ -442,7 +574,10 @@ function addLeads(b: Builder, kit: Kit, choices: readonly CircuitChoice[], kits:
         const tap = findTap(b.model, kits, end.slice(5) as WireFunction);
         return tap && b.nodes.has(tap.node)
           ? { node: tap.node, says: '' }
-          : { node: null, says: `a ${FUNCTION_WORD[end.slice(5) as WireFunction] ?? end.slice(5)} wire, which neither this unit nor another kit has` };
+          : {
+              node: null,
+              says: `a ${FUNCTION_WORD[end.slice(5) as WireFunction] ?? end.slice(5)} wire, which neither this unit nor another kit has`,
+            };
       }
       const n = `${kit.id}/${end}`;
       return b.nodes.has(n) ? { node: n, says: '' } : { node: null, says: `“${end.replace('.', ', ')}”, which this kit does not have` };
@@ -480,7 +615,15 @@ function addLeads(b: Builder, kit: Kit, choices: readonly CircuitChoice[], kits:
     });
 }
 
-function groundLead(b: Builder, from: string, colour: string, circuit: string | null, choices: readonly CircuitChoice[], awg?: number, signal?: boolean): void {
+function groundLead(
+  b: Builder,
+  from: string,
+  colour: string,
+  circuit: string | null,
+  choices: readonly CircuitChoice[],
+  awg?: number,
+  signal?: boolean,
+): void {
   // what a supply gives comes back to its negative
   const bothWays = choices.some((c) => c.circuit.makes && from === `${c.kit.id}/${c.circuit.devices[0]}.minus`);
   const place = b.nodes.get(from)!.place;
@@ -513,13 +656,15 @@ function addGrounds(b: Builder, kits: readonly Kit[], choices: readonly CircuitC
 /** Gives every wire and part the circuit whose feed reaches it, so that it is sized and guarded with it. */
 function attribute(b: Builder, choices: readonly CircuitChoice[]): void {
   const touch = new Map<string, HarnessElement[]>();
-  for (const e of b.elements)
-    for (const n of [e.from, e.to]) touch.set(n, [...(touch.get(n) ?? []), e]);
+  for (const e of b.elements) for (const n of [e.from, e.to]) touch.set(n, [...(touch.get(n) ?? []), e]);
   const stop = (n: string) => n.startsWith('pp:') || n.startsWith('gnd:') || n.startsWith('wire:') || n === 'bat-' || n === 'bat+';
   // what is joined to others' wires first: its own part begins where it is joined
   for (const c of [...choices].sort((x, y) => Number(!!y.taps) - Number(!!x.taps))) {
     const starts = c.taps
-      ? b.wires().filter((w) => c.taps!.some((t) => t.node === w.from) && w.to.startsWith(`${c.kit.id}/`)).flatMap((w) => ((w.circuit ??= c.id), [w.to]))
+      ? b
+          .wires()
+          .filter((w) => c.taps!.some((t) => t.node === w.from) && w.to.startsWith(`${c.kit.id}/`))
+          .flatMap((w) => ((w.circuit ??= c.id), [w.to]))
       : [feedNode(c)];
     const seen = new Set<string>(starts);
     const open = [...starts];
@@ -531,11 +676,26 @@ function attribute(b: Builder, choices: readonly CircuitChoice[]): void {
         if (ends && e.from !== here) continue;
         e.circuit = c.id;
         if (ends) continue;
-        for (const next of [e.from, e.to]) if (!seen.has(next) && !stop(next)) {
-          seen.add(next);
-          open.push(next);
-        }
+        for (const next of [e.from, e.to])
+          if (!seen.has(next) && !stop(next)) {
+            seen.add(next);
+            open.push(next);
+          }
       }
+    }
+  }
+}
+
+/** Leads that no feed reaches through contacts, such as a module's ground, go with the circuit their device is on. */
+function adopt(b: Builder, choices: readonly CircuitChoice[]): void {
+  for (const w of b.wires()) {
+    if (w.circuit !== null) continue;
+    for (const end of [w.from, w.to]) {
+      const of = b.nodes.get(end)!.of;
+      w.circuit ??=
+        choices.find((c) => c.circuit.devices.some((d) => `${c.kit.id}/${d}` === of))?.id ??
+        b.elements.find((e) => e.of === of && e.circuit !== null)?.circuit ??
+        null;
     }
   }
 }
@@ -556,7 +716,11 @@ function nameProblems(b: Builder, kits: readonly Kit[], choices: readonly Circui
     for (let i = 1; i < w.places.length; i++) {
       const run = findRun(b.model, `${w.places[i - 1]}>${w.places[i]}`) ?? findRun(b.model, `${w.places[i]}>${w.places[i - 1]}`);
       if (run && runLength(b.model, run) <= 0)
-        b.problem(`the run from ${b.placeName(run.from)} to ${b.placeName(run.to)} has no length: measure it`, { place: run.from, node: w.to, circuit: w.circuit });
+        b.problem(`the run from ${b.placeName(run.from)} to ${b.placeName(run.to)} has no length: measure it`, {
+          place: run.from,
+          node: w.to,
+          circuit: w.circuit,
+        });
     }
 }
 

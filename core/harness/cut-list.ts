@@ -60,7 +60,9 @@ export function cutRows(h: Harness, model: UnitModel): CutRow[] {
         to: node.get(w.to)!.label,
         ends: w.ends,
         stripMm: w.awg === null ? null : stripMm(w.awg),
-        slideOn: [...new Set([...(hazards.includes('sharp') ? ['grommet'] : []), ...slideFor(w.ends[0], w.awg), ...slideFor(w.ends[1], w.awg)])],
+        slideOn: [
+          ...new Set([...(hazards.includes('sharp') ? ['grommet'] : []), ...slideFor(w.ends[0], w.awg), ...slideFor(w.ends[1], w.awg)]),
+        ],
         signal: w.signal,
         protect: hazards.map((z) => PROTECTION[z]),
       };
@@ -71,7 +73,9 @@ export function cutRows(h: Harness, model: UnitModel): CutRow[] {
 export function cutPlan(rows: readonly CutRow[], stock: readonly Length[]): CutPlan {
   return planCuts(
     stock,
-    rows.flatMap((r) => (r.awg === null || r.lengthM === null || r.lengthM <= 0 ? [] : [{ id: r.wire, awg: r.awg, colour: r.colour, lengthM: r.lengthM }])),
+    rows.flatMap((r) =>
+      r.awg === null || r.lengthM === null || r.lengthM <= 0 ? [] : [{ id: r.wire, awg: r.awg, colour: r.colour, lengthM: r.lengthM }],
+    ),
   );
 }
 
@@ -98,7 +102,9 @@ export function spliceRows(h: Harness, jointOf: (circuit: string | null) => stri
     if (!UNIT_KINDS.includes(n.kind)) continue;
     const into = wires.filter((w) => w.to === n.id);
     const out = wires.filter((w) => w.from === n.id);
-    const fuse = h.elements.find((e) => e.kind === 'fuse' && (n.kind === 'fused' ? e.to === n.id : e.from === n.id) && e.circuit !== null && !e.id.includes(':limit'));
+    const fuse = h.elements.find(
+      (e) => e.kind === 'fuse' && (n.kind === 'fused' ? e.to === n.id : e.from === n.id) && e.circuit !== null && !e.id.includes(':limit'),
+    );
     if (n.kind !== 'splice' && !out.length && !(n.kind === 'point' && fuse)) continue;
     const circuit = into[0]?.circuit ?? out[0]?.circuit ?? fuse?.circuit ?? null;
     const gauges = [...into, ...out].flatMap((w) => w.awg ?? []);
@@ -120,5 +126,9 @@ export function spliceRows(h: Harness, jointOf: (circuit: string | null) => stri
 /** Leads that a device or a plug has and nothing is joined to: capped and tied back. */
 export function capRows(h: Harness): { lead: string; place: string | null }[] {
   const joined = new Set(h.elements.flatMap((e) => (e.kind === 'wire' || (e.kind === 'fuse' && e.circuit !== null) ? [e.from, e.to] : [])));
-  return h.nodes.flatMap((n) => (n.kind === 'terminal' && !joined.has(n.id) && h.nodes.some((m) => m.of === n.of && joined.has(m.id)) ? [{ lead: n.label, place: n.place }] : []));
+  return h.nodes.flatMap((n) =>
+    n.kind === 'terminal' && !joined.has(n.id) && h.nodes.some((m) => m.of === n.of && joined.has(m.id))
+      ? [{ lead: n.label, place: n.place }]
+      : [],
+  );
 }

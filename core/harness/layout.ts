@@ -1,5 +1,5 @@
 import type { ELK, ElkNode } from 'elkjs/lib/elk-api';
-import type { Block, Link, Schematic } from './schematic';
+import { plain, ROW, type Block, type Link, type Schematic } from './schematic';
 
 export interface PlacedBlock extends Block {
   x: number;
@@ -21,10 +21,10 @@ const OPTIONS: Record<string, string> = {
   'elk.algorithm': 'layered',
   'elk.direction': 'RIGHT',
   'elk.edgeRouting': 'ORTHOGONAL',
-  'elk.layered.spacing.nodeNodeBetweenLayers': '34',
+  'elk.layered.spacing.nodeNodeBetweenLayers': '30',
   'elk.layered.spacing.edgeNodeBetweenLayers': '14',
   'elk.layered.spacing.edgeEdgeBetweenLayers': '9',
-  'elk.spacing.nodeNode': '16',
+  'elk.spacing.nodeNode': '13',
   'elk.spacing.edgeNode': '12',
   'elk.spacing.edgeEdge': '9',
   'elk.spacing.componentComponent': '26',
@@ -46,7 +46,16 @@ export async function layOut(s: Schematic, elk: ELK): Promise<Layout> {
       width: b.width,
       height: b.height,
       layoutOptions: b.kind === 'splice' ? { 'elk.portConstraints': 'FREE' } : { 'elk.portConstraints': 'FIXED_POS' },
-      ports: b.kind === 'splice' ? [] : ports(b).map((p) => ({ ...p, id: `port ${p.id}`, width: 0, height: 0, layoutOptions: { 'elk.port.side': p.x === 0 ? 'WEST' : 'EAST' } })),
+      ports:
+        b.kind === 'splice'
+          ? []
+          : ports(b).map((p) => ({
+              ...p,
+              id: `port ${p.id}`,
+              width: 0,
+              height: 0,
+              layoutOptions: { 'elk.port.side': p.x === 0 ? 'WEST' : 'EAST' },
+            })),
     })),
     edges: s.links.map((l) => ({ id: l.id, sources: [endOf(s, l.from)], targets: [endOf(s, l.to)] })),
   };
@@ -58,7 +67,14 @@ export async function layOut(s: Schematic, elk: ELK): Promise<Layout> {
     height: done.height ?? 0,
     blocks: s.blocks.map((b) => {
       const c = byId.get(b.id)!;
-      return { ...b, x: c.x ?? 0, y: c.y ?? 0, at: Object.fromEntries(b.kind === 'splice' ? b.ports.map((p) => [p.id, { x: 5, y: 5 }]) : ports(b).map((p) => [p.id, { x: p.x, y: p.y }])) };
+      return {
+        ...b,
+        x: c.x ?? 0,
+        y: c.y ?? 0,
+        at: Object.fromEntries(
+          b.kind === 'splice' ? b.ports.map((p) => [p.id, { x: 5, y: 5 }]) : ports(b).map((p) => [p.id, { x: p.x, y: p.y }]),
+        ),
+      };
     }),
     links: s.links.map((l) => ({
       ...l,
@@ -67,14 +83,13 @@ export async function layOut(s: Schematic, elk: ELK): Promise<Layout> {
   };
 }
 
-const endOf = (s: Schematic, end: Link['from']): string => (s.blocks.find((b) => b.id === end.block)!.kind === 'splice' ? end.block : `port ${end.port}`);
+const endOf = (s: Schematic, end: Link['from']): string =>
+  s.blocks.find((b) => b.id === end.block)!.kind === 'splice' ? end.block : `port ${end.port}`;
 
 function ports(b: Block): { id: string; x: number; y: number }[] {
-  const top = b.kind === 'fuse' || b.kind === 'plug' || b.kind === 'ground' ? 20 : b.note ? 48 + 8 : 34 + 8;
-  const out: { id: string; x: number; y: number }[] = [];
-  for (const side of ['in', 'out'] as const)
-    b.ports
-      .filter((p) => p.side === side)
-      .forEach((p, i) => out.push({ id: p.id, x: side === 'in' ? 0 : b.width, y: b.kind === 'point' ? b.height / 2 : b.kind === 'ground' ? 8 : top + i * 17 - (b.kind === 'fuse' || b.kind === 'plug' ? 0 : 2) }));
-  return out;
+  const top =
+    b.kind === 'fuse' || b.kind === 'plug' ? 20 : b.kind === 'ground' ? 8 : plain(b) ? b.height / 2 : (b.note ? 36 : 22) + ROW / 2;
+  return (['in', 'out'] as const).flatMap((side) =>
+    b.ports.filter((p) => p.side === side).map((p, i) => ({ id: p.id, x: side === 'in' ? 0 : b.width, y: top + i * ROW })),
+  );
 }

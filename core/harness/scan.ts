@@ -3,7 +3,18 @@ import { wireAmpacity } from '../wire/choose';
 import { round } from '../sum';
 import { AT_REST, NO_FAULTS, NoOperatingPoint, Simulator, type Faults, type Shown, type SwitchState } from './simulate';
 
-export const FINDING_KINDS = ['blown', 'overload', 'short', 'low-volts', 'back-feed', 'alive', 'chatter', 'at-limit', 'battery-loop', 'no-answer'] as const;
+export const FINDING_KINDS = [
+  'blown',
+  'overload',
+  'short',
+  'low-volts',
+  'back-feed',
+  'alive',
+  'chatter',
+  'at-limit',
+  'battery-loop',
+  'no-answer',
+] as const;
 export type FindingKind = (typeof FINDING_KINDS)[number];
 
 /** Something wrong in some state of the switches: the worst state of it, and in how many it is seen. */
@@ -97,11 +108,11 @@ export function sayState(h: Harness, s: SwitchState): string {
  * Tries every reachable state and answers what is wrong in any of them: fuses that open, wires beyond what they may carry,
  * devices below their least volts, current against a wire's direction (a back-feed), circuits alive with the key off, relays
  * that chatter, supplies at their limit. Past 20,000 states a spread of them is tried and `complete` is false.
- * @param keyed circuits that must be dead with the key off
  * @param progress called now and then with the share done; answers false to stop
  */
-export function scan(h: Harness, keyed: ReadonlySet<string>, faults: Faults = NO_FAULTS, progress?: (share: number) => boolean): Scan {
+export function scan(h: Harness, faults: Faults = NO_FAULTS, progress?: (share: number) => boolean): Scan {
   const found = new Map<string, Finding>();
+  const keyed = new Set(h.keyed);
   const sim = new Simulator(h, faults);
   const total = countStates(h);
   const stride = Math.max(1, Math.ceil(total / MOST_STATES));
@@ -166,39 +177,103 @@ function judge(
   for (const b of s.blown) {
     const e = h.elements.find((x) => x.id === b.id)!;
     const after = b.soonestS < 1 ? `${round(b.soonestS, 1)} s` : `${Math.round(b.soonestS)} s`;
-    note({ kind: 'blown', text: `${name.get(b.id)} opens: ${round(b.amps)} A, as soon as ${after}`, at: b.id, circuit: e.circuit, place: placeOf(e.to), state, grade: b.amps });
+    note({
+      kind: 'blown',
+      text: `${name.get(b.id)} opens: ${round(b.amps)} A, as soon as ${after}`,
+      at: b.id,
+      circuit: e.circuit,
+      place: placeOf(e.to),
+      state,
+      grade: b.amps,
+    });
   }
   for (const w of wires) {
     const a = s.amps.get(w.id);
     if (a === undefined) continue;
     if (!w.bothWays && a < -BACK_A)
-      note({ kind: 'back-feed', text: `${w.name}: ${round(-a, 2)} A run backwards, fed through another path`, at: w.id, circuit: w.circuit, place: placeOf(w.to), state, grade: -a });
+      note({
+        kind: 'back-feed',
+        text: `${w.name}: ${round(-a, 2)} A run backwards, fed through another path`,
+        at: w.id,
+        circuit: w.circuit,
+        place: placeOf(w.to),
+        state,
+        grade: -a,
+      });
     if (w.awg === null) continue;
     const may = wireAmpacity(w.awg, w.tempC > 40);
     if (Math.abs(a) > may * 3)
-      note({ kind: 'short', text: `${w.name}: ${round(Math.abs(a))} A with nothing to stop it, a short across the source`, at: w.id, circuit: w.circuit, place: placeOf(w.to), state, grade: Math.abs(a) });
+      note({
+        kind: 'short',
+        text: `${w.name}: ${round(Math.abs(a))} A with nothing to stop it, a short across the source`,
+        at: w.id,
+        circuit: w.circuit,
+        place: placeOf(w.to),
+        state,
+        grade: Math.abs(a),
+      });
   }
   for (const e of h.elements) {
     const a = s.amps.get(e.id) ?? 0;
     if (e.kind === 'load' && !e.own) {
       const v = s.volts.get(e.from)! - s.volts.get(e.to)!;
       const least = e.leastVolts ?? e.minVolts;
-      if (a > 0.01 && v < least - 0.005)
-        note({ kind: v < e.volts * NOMINAL_SHARE ? 'back-feed' : 'low-volts', text: `${e.name}: ${round(v, 3)} V, works from ${least} V`, at: e.id, circuit: e.circuit, place: placeOf(e.from), state, grade: least - v });
+      if (a > 0.01 && v > LIVE_V && v < least - 0.005)
+        note({
+          kind: v < e.volts * NOMINAL_SHARE ? 'back-feed' : 'low-volts',
+          text: `${e.name}: ${round(v, 3)} V, works from ${least} V`,
+          at: e.id,
+          circuit: e.circuit,
+          place: placeOf(e.from),
+          state,
+          grade: least - v,
+        });
       if (keyOff && e.circuit && keyed.has(e.circuit) && v > LIVE_V && (a > ALIVE_A || v > e.minVolts))
-        note({ kind: 'alive', text: `${e.name}: ${round(v, 3)} V with the key off`, at: e.id, circuit: e.circuit, place: placeOf(e.from), state, grade: v });
+        note({
+          kind: 'alive',
+          text: `${e.name}: ${round(v, 3)} V with the key off`,
+          at: e.id,
+          circuit: e.circuit,
+          place: placeOf(e.from),
+          state,
+          grade: v,
+        });
     }
     if (e.kind === 'battery' && a > 40)
-      note({ kind: 'battery-loop', text: `${e.name} is driven backwards with ${round(a)} A: a loop of batteries`, at: e.id, circuit: null, place: placeOf(e.from), state, grade: a });
+      note({
+        kind: 'battery-loop',
+        text: `${e.name} is driven backwards with ${round(a)} A: a loop of batteries`,
+        at: e.id,
+        circuit: null,
+        place: placeOf(e.from),
+        state,
+        grade: a,
+      });
   }
   for (const c of s.chatter) {
     const e = h.elements.find((x) => x.id === c)!;
-    note({ kind: 'chatter', text: `${e.name} pulls in and lets go without end: what it switches takes its own volts away`, at: c, circuit: e.circuit, place: placeOf(e.from), state, grade: 1 });
+    note({
+      kind: 'chatter',
+      text: `${e.name} pulls in and lets go without end: what it switches takes its own volts away`,
+      at: c,
+      circuit: e.circuit,
+      place: placeOf(e.from),
+      state,
+      grade: 1,
+    });
   }
   for (const [id, as] of s.supplies)
     if (as === 'at its limit') {
       const e = h.elements.find((x) => x.id === id)!;
-      note({ kind: 'at-limit', text: `${e.name} is at its limit: its volts fall to ${round(s.volts.get(e.kind === 'supply' ? e.out : e.from)! - s.volts.get(e.to)!, 3)} V`, at: id, circuit: e.circuit, place: placeOf(e.from), state, grade: 1 });
+      note({
+        kind: 'at-limit',
+        text: `${e.name} is at its limit: its volts fall to ${round(s.volts.get(e.kind === 'supply' ? e.out : e.from)! - s.volts.get(e.to)!, 3)} V`,
+        at: id,
+        circuit: e.circuit,
+        place: placeOf(e.from),
+        state,
+        grade: 1,
+      });
     }
 }
 

@@ -34,7 +34,23 @@ export interface Schematic {
 
 export const ROW = 17;
 const CHAR = 6.6;
-const HEAD = 34;
+/** The name of a device or a relay as its points begin with it. */
+export function ownerName(h: Harness, of: string): string {
+  const labels = h.nodes.filter((n) => n.of === of && (n.kind === 'terminal' || n.kind === 'relay')).map((n) => n.label);
+  const named = h.elements.find((e) => e.of === of && labels.every((l) => l.startsWith(`${e.name}, `)))?.name;
+  return named ?? (labels[0] ?? of).slice(0, of.endsWith('#relay') ? labels[0]!.lastIndexOf(', relay') : labels[0]!.lastIndexOf(', '));
+}
+
+/** Signs of one size. */
+const SMALL: Partial<Record<BlockKind, { width: number; height: number }>> = {
+  splice: { width: 10, height: 10 },
+  ground: { width: 30, height: 30 },
+  fuse: { width: 64, height: 40 },
+  plug: { width: 64, height: 40 },
+};
+/** A feed, or a thing with a plus and a minus only: its wires end at its middle, unnamed. */
+export const plain = (b: Pick<Block, 'kind' | 'ports'>): boolean =>
+  b.kind === 'point' || (b.kind === 'device' && b.ports.length === 2 && b.ports.every((p) => /\.(plus|minus)$/.test(p.id)));
 
 const isPlus = (h: Harness, node: string): boolean => h.elements.some((e) => e.kind === 'wire' && e.to === node);
 
@@ -52,10 +68,26 @@ export function schematicOf(h: Harness): Schematic {
   const put = (b: Omit<Block, 'width' | 'height'>): Block => {
     const rows = Math.max(b.ports.filter((p) => p.side === 'in').length, b.ports.filter((p) => p.side === 'out').length);
     const wide = (side: 'in' | 'out') => Math.max(0, ...b.ports.filter((p) => p.side === side).map((p) => p.label.length)) * CHAR;
+    const small = SMALL[b.kind] ?? (plain(b) ? { width: 0, height: 38 } : null);
     const block: Block = {
       ...b,
-      width: b.kind === 'splice' ? 10 : b.kind === 'ground' ? 30 : b.kind === 'fuse' || b.kind === 'plug' ? 64 : Math.ceil(Math.max(96, Math.min(240, Math.max(b.title.length * 7.4, b.note.length * CHAR) + 20), wide('in') + wide('out') + 34)),
-      height: b.kind === 'splice' ? 10 : b.kind === 'ground' ? 30 : b.kind === 'fuse' || b.kind === 'plug' ? 40 : HEAD + (b.note ? 14 : 0) + rows * ROW,
+      width:
+        small?.width ||
+        Math.ceil(
+          Math.max(
+            92,
+            Math.min(
+              250,
+              Math.max(
+                b.title.length * 7.3 + 20 + (b.kind === 'relay' ? 68 : 0),
+                b.note.length * CHAR + 20,
+                plain(b) && b.kind !== 'point' ? b.note.length * CHAR + 76 : 0,
+              ),
+            ),
+            wide('in') + wide('out') + 34,
+          ),
+        ),
+      height: small?.height || (b.note ? 36 : 22) + rows * ROW + 4,
     };
     blocks.set(block.id, block);
     return block;
@@ -70,24 +102,97 @@ export function schematicOf(h: Harness): Schematic {
   for (const n of h.nodes) {
     if ((n.kind === 'point' || n.kind === 'unit-wire') && used.has(n.id)) {
       if (n.of !== 'unit') continue;
-      seatAll(put({ id: n.id, kind: 'point', title: n.label, note: feedNote(h, n), place: n.place, circuit: null, elements: [], ports: [{ id: n.id, side: 'out', label: '' }] }));
+      seatAll(
+        put({
+          id: n.id,
+          kind: 'point',
+          title: n.label,
+          note: feedNote(h, n),
+          place: n.place,
+          circuit: null,
+          elements: [],
+          ports: [{ id: n.id, side: 'out', label: '' }],
+        }),
+      );
     } else if (n.kind === 'splice')
-      seatAll(put({ id: n.id, kind: 'splice', title: n.label, note: '', place: n.place, circuit: wires.find((w) => w.to === n.id)?.circuit ?? null, elements: [], ports: [{ id: n.id, side: 'in', label: '' }] }));
+      seatAll(
+        put({
+          id: n.id,
+          kind: 'splice',
+          title: n.label,
+          note: '',
+          place: n.place,
+          circuit: wires.find((w) => w.to === n.id)?.circuit ?? null,
+          elements: [],
+          ports: [{ id: n.id, side: 'in', label: '' }],
+        }),
+      );
   }
   devices(h, nodes, put, seatAll, used);
   for (const e of added) {
     if (e.kind === 'fuse' && e.of === null) {
-      put({ id: e.id, kind: 'fuse', title: `${e.ratingA} A`, note: '', place: nodes.get(e.from)?.place ?? null, circuit: e.circuit, elements: [e.id], ports: [{ id: `${e.id}<`, side: 'in', label: '' }, { id: `${e.id}>`, side: 'out', label: '' }] });
+      put({
+        id: e.id,
+        kind: 'fuse',
+        title: `${e.ratingA} A`,
+        note: '',
+        place: nodes.get(e.from)?.place ?? null,
+        circuit: e.circuit,
+        elements: [e.id],
+        ports: [
+          { id: `${e.id}<`, side: 'in', label: '' },
+          { id: `${e.id}>`, side: 'out', label: '' },
+        ],
+      });
       const from = seat.get(e.from);
-      if (from) links.push({ id: `${e.id}~in`, element: e.id, from, to: { block: e.id, port: `${e.id}<` }, colour: 'RD', label: '', circuit: e.circuit });
+      if (from)
+        links.push({
+          id: `${e.id}~in`,
+          element: e.id,
+          from,
+          to: { block: e.id, port: `${e.id}<` },
+          colour: 'RD',
+          label: '',
+          circuit: e.circuit,
+        });
       if (!seat.has(e.to)) seat.set(e.to, { block: e.id, port: `${e.id}>` });
-      else links.push({ id: `${e.id}~out`, element: e.id, from: { block: e.id, port: `${e.id}>` }, to: seat.get(e.to)!, colour: 'RD', label: '', circuit: e.circuit });
+      else
+        links.push({
+          id: `${e.id}~out`,
+          element: e.id,
+          from: { block: e.id, port: `${e.id}>` },
+          to: seat.get(e.to)!,
+          colour: 'RD',
+          label: '',
+          circuit: e.circuit,
+        });
     }
     if (e.kind === 'contact' && e.of === null && e.id.endsWith('#plug:contact')) {
-      put({ id: e.id, kind: 'plug', title: 'plug', note: '', place: nodes.get(e.from)?.place ?? null, circuit: e.circuit, elements: [e.id], ports: [{ id: `${e.id}<`, side: 'in', label: '' }, { id: `${e.id}>`, side: 'out', label: '' }] });
+      put({
+        id: e.id,
+        kind: 'plug',
+        title: 'plug',
+        note: '',
+        place: nodes.get(e.from)?.place ?? null,
+        circuit: e.circuit,
+        elements: [e.id],
+        ports: [
+          { id: `${e.id}<`, side: 'in', label: '' },
+          { id: `${e.id}>`, side: 'out', label: '' },
+        ],
+      });
       seat.set(e.to, { block: e.id, port: `${e.id}>` });
       const from = seat.get(e.from);
-      if (from) links.push({ id: `${e.id}~in`, element: e.id, from, to: { block: e.id, port: `${e.id}<` }, colour: 'RD', label: '', circuit: e.circuit });
+      if (from)
+        links.push({
+          id: `${e.id}~in`,
+          element: e.id,
+          from,
+          to: { block: e.id, port: `${e.id}<` },
+          colour: 'RD',
+          label: '',
+          circuit: e.circuit,
+        });
     }
   }
   let grounds = 0;
@@ -96,12 +201,29 @@ export function schematicOf(h: Harness): Schematic {
     let end = seat.get(w.to);
     if (to.kind === 'ground') {
       const id = `${w.to}~${++grounds}`;
-      put({ id, kind: 'ground', title: to.label, note: '', place: to.place, circuit: w.circuit, elements: [w.id], ports: [{ id, side: 'in', label: '' }] });
+      put({
+        id,
+        kind: 'ground',
+        title: to.label,
+        note: '',
+        place: to.place,
+        circuit: w.circuit,
+        elements: [w.id],
+        ports: [{ id, side: 'in', label: '' }],
+      });
       end = { block: id, port: id };
     }
     const from = seat.get(w.from);
     if (!from || !end) continue;
-    links.push({ id: w.id, element: w.id, from, to: end, colour: w.colour, label: w.awg === null ? w.colour : `${w.colour} ${awgName(w.awg)}`, circuit: w.circuit });
+    links.push({
+      id: w.id,
+      element: w.id,
+      from,
+      to: end,
+      colour: w.colour,
+      label: w.awg === null ? w.colour : `${w.colour} ${awgName(w.awg)}`,
+      circuit: w.circuit,
+    });
   }
   return { blocks: [...blocks.values()], links };
 }
@@ -109,11 +231,20 @@ export function schematicOf(h: Harness): Schematic {
 function feedNote(h: Harness, n: HarnessNode): string {
   const fuse = h.elements.find((e) => e.kind === 'fuse' && e.id === `${n.id}:fuse`);
   const live = h.elements.find((e) => e.kind === 'contact' && e.id === `${n.id}:live`);
-  const parts = [fuse?.kind === 'fuse' ? `unit’s fuse ${fuse.ratingA} A` : null, n.kind === 'unit-wire' ? 'factory wire' : live ? 'keyed' : 'constant'];
+  const parts = [
+    fuse?.kind === 'fuse' ? `unit’s fuse ${fuse.ratingA} A` : null,
+    n.kind === 'unit-wire' ? 'factory wire' : live ? 'keyed' : 'constant',
+  ];
   return parts.filter((x) => x !== null).join(', ');
 }
 
-function devices(h: Harness, nodes: ReadonlyMap<string, HarnessNode>, put: (b: Omit<Block, 'width' | 'height'>) => Block, seatAll: (b: Block) => void, used: ReadonlySet<string>): void {
+function devices(
+  h: Harness,
+  nodes: ReadonlyMap<string, HarnessNode>,
+  put: (b: Omit<Block, 'width' | 'height'>) => Block,
+  seatAll: (b: Block) => void,
+  used: ReadonlySet<string>,
+): void {
   const owners = [...new Set(h.nodes.flatMap((n) => (n.of !== null && n.of !== 'unit' ? [n.of] : [])))];
   for (const of of owners) {
     const own = [...nodes.values()].filter((n) => n.of === of && n.kind !== 'inner');
@@ -121,21 +252,26 @@ function devices(h: Harness, nodes: ReadonlyMap<string, HarnessNode>, put: (b: O
     const relay = of.endsWith('#relay');
     const supply = inside.some((e) => e.kind === 'supply' || e.id.includes(':channel-'));
     const works = h.controls.some((c) => c.of === of) && !inside.some((e) => e.kind === 'load');
-    const [name] = own[0]!.label.split(', ');
+    const name = ownerName(h, of);
     const watts = inside.reduce((s, e) => s + (e.kind === 'load' ? (e.watts ?? 0) : 0), 0);
-    const words = (n: HarnessNode) => (relay ? n.id.split('#')[1]! : n.kind === 'point' ? (n.label.split(', ').at(-1) ?? '') : n.label.split(', ').slice(1).join(', '));
+    const words = (n: HarnessNode) =>
+      relay ? n.id.split('#')[1]! : n.kind === 'point' ? (n.label.split(', ').at(-1) ?? '') : n.label.slice(name.length + 2);
     seatAll(
       put({
         id: of,
         kind: relay ? 'relay' : supply ? 'supply' : works ? 'switch' : 'device',
-        title: relay ? 'relay' : name!,
-        note: relay ? name! : watts ? `${Number(watts.toPrecision(3))} W` : '',
+        title: relay ? 'relay' : name,
+        note: relay ? name : works ? ' ' : watts ? `${Number(watts.toPrecision(3))} W` : '',
         place: own[0]!.place,
         circuit: inside.find((e) => e.circuit)?.circuit ?? circuitAt(h, own),
         elements: inside.map((e) => e.id),
         ports: own
           .filter((n) => used.has(n.id) || relay)
-          .map((n) => ({ id: n.id, side: relay ? (/#(30|86)$/.test(n.id) ? 'in' : 'out') : n.id.endsWith('.minus') ? 'out' : isPlus(h, n.id) ? 'in' : 'out', label: words(n) })),
+          .map((n) => ({
+            id: n.id,
+            side: relay ? (/#(30|86)$/.test(n.id) ? 'in' : 'out') : n.id.endsWith('.minus') ? 'out' : isPlus(h, n.id) ? 'in' : 'out',
+            label: words(n),
+          })),
       }),
     );
   }

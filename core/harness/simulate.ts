@@ -102,7 +102,8 @@ export class Simulator {
     private readonly faults: Faults = NO_FAULTS,
     meter: Meter | null = null,
   ) {
-    const of = <K extends HarnessElement['kind']>(kind: K) => harness.elements.filter((e): e is Extract<HarnessElement, { kind: K }> => e.kind === kind);
+    const of = <K extends HarnessElement['kind']>(kind: K) =>
+      harness.elements.filter((e): e is Extract<HarnessElement, { kind: K }> => e.kind === kind);
     this.contacts = of('contact');
     this.coils = of('coil');
     this.supplies = of('supply');
@@ -113,7 +114,8 @@ export class Simulator {
     const to = new Map(harness.elements.map((e) => [e.id, e.to]));
     for (const [a, b] of faults.swapped) {
       const [ta, tb] = [to.get(a), to.get(b)];
-      if (ta === undefined || tb === undefined) throw new ImpossibleInput(`leads “${a}” and “${b}” cannot be changed over: one is not here`, 'swapped');
+      if (ta === undefined || tb === undefined)
+        throw new ImpossibleInput(`leads “${a}” and “${b}” cannot be changed over: one is not here`, 'swapped');
       to.set(a, tb);
       to.set(b, ta);
     }
@@ -179,15 +181,18 @@ export class Simulator {
       this.setOhms('meter', this.metered.mode === 'amps' ? AMMETER_OHMS : METER_OHMS);
       (this.net.element('meter:test') as Extract<Element, { kind: 'I' }>).amps = ohmmeter ? TEST_A : 0;
     }
-    for (const f of this.fuses) if (this.byId.has(f.id) && !this.faults.blown.includes(f.id) && !this.faults.open.includes(f.id)) this.setOhms(f.id, fuseOhms(f.ratingA));
+    for (const f of this.fuses)
+      if (this.byId.has(f.id) && !this.faults.blown.includes(f.id) && !this.faults.open.includes(f.id))
+        this.setOhms(f.id, fuseOhms(f.ratingA));
     for (const e of this.harness.elements) if (ohmmeter) this.dead(e);
     if (!ohmmeter) {
       for (const s of this.supplies) this.feedSupply(s, 'asleep', 0);
       for (const c of this.chargers) this.charge(c, running ? 'holding' : 'off', 0);
     }
-    for (;; rounds++) {
+    for (; ; rounds++) {
       for (const c of this.contacts)
-        if (this.byId.has(c.id) && !this.faults.open.includes(c.id)) this.setOhms(c.id, this.closed(state, c.when) ? c.ohms + (this.faults.corroded[c.id] ?? 0) || 1e-4 : OPEN_OHMS);
+        if (this.byId.has(c.id) && !this.faults.open.includes(c.id))
+          this.setOhms(c.id, this.closed(state, c.when) ? c.ohms + (this.faults.corroded[c.id] ?? 0) || 1e-4 : OPEN_OHMS);
       this.net.solve();
       if (rounds > MOST_ROUNDS) break;
       if (ohmmeter) break;
@@ -269,7 +274,8 @@ export class Simulator {
   private feedSupply(e: Extract<HarnessElement, { kind: 'supply' }>, as: SupplyState, inputW: number, volts = e.volts): boolean {
     const give = this.net.element(`${e.id}:give`) as Extract<Element, { kind: 'V' }>;
     const take = this.net.element(`${e.id}:take`) as Extract<Element, { kind: 'load' }>;
-    const [v, ohms] = as === 'asleep' ? [e.asleepV, e.asleepV > 0 ? ASLEEP_OHMS : OPEN_OHMS] : as === 'cut off' ? [0, OPEN_OHMS] : [volts, e.ohms];
+    const [v, ohms] =
+      as === 'asleep' ? [e.asleepV, e.asleepV > 0 ? ASLEEP_OHMS : OPEN_OHMS] : as === 'cut off' ? [0, OPEN_OHMS] : [volts, e.ohms];
     const changed = give.volts !== v || give.ohms !== ohms || Math.abs(take.watts - inputW) > 1e-6 * Math.max(1, inputW);
     give.volts = v;
     give.ohms = ohms;
@@ -362,7 +368,17 @@ function partsOf(e: HarnessElement): Element[] {
     case 'resistor':
       return [{ ...ends, kind: 'R', ohms: Math.max(e.ohms, 1e-5) }];
     case 'load':
-      return [{ ...ends, kind: 'load', law: e.law, watts: e.watts ?? 0, volts: e.volts, minVolts: e.minVolts, oneWay: e.law === 'constant-power' }];
+      return [
+        {
+          ...ends,
+          kind: 'load',
+          law: e.law,
+          watts: e.watts ?? 0,
+          volts: e.volts,
+          minVolts: e.minVolts,
+          oneWay: e.law === 'constant-power',
+        },
+      ];
     case 'diode':
       return [{ ...ends, kind: 'diode', volts: e.volts }];
     case 'battery':
@@ -374,7 +390,17 @@ function partsOf(e: HarnessElement): Element[] {
       ];
     case 'supply':
       return [
-        { kind: 'load', id: `${e.id}:take`, from: e.from, to: e.to, law: 'constant-power', watts: 0, volts: Math.max(12, e.volts), minVolts: 6, oneWay: true },
+        {
+          kind: 'load',
+          id: `${e.id}:take`,
+          from: e.from,
+          to: e.to,
+          law: 'constant-power',
+          watts: 0,
+          volts: Math.max(12, e.volts),
+          minVolts: 6,
+          oneWay: true,
+        },
         { kind: 'V', id: `${e.id}:give`, from: e.out, to: e.to, volts: 0, ohms: OPEN_OHMS },
         ...(e.trigger === null ? [] : [{ kind: 'R' as const, id: `${e.id}:trigger`, from: e.trigger, to: e.to, ohms: 47_000 }]),
       ];

@@ -1,5 +1,6 @@
 import type { Harness, HarnessWire } from '#model/harness';
 import type { PowerPoint } from '#model/unit-model';
+import { ownerName } from './schematic';
 
 /** One terminal of a relay or a switch and what is joined there. */
 export interface TerminalRow {
@@ -18,21 +19,23 @@ export interface TerminalTable {
 export function terminalTables(h: Harness): TerminalTable[] {
   const wires = h.elements.filter((e): e is HarnessWire => e.kind === 'wire');
   const label = new Map(h.nodes.map((n) => [n.id, n.label]));
-  const owners = [...new Set(h.nodes.flatMap((n) => (n.of !== null && n.of !== 'unit' && (n.kind === 'terminal' || n.kind === 'relay') ? [n.of] : [])))];
+  const owners = [
+    ...new Set(h.nodes.flatMap((n) => (n.of !== null && n.of !== 'unit' && (n.kind === 'terminal' || n.kind === 'relay') ? [n.of] : []))),
+  ];
   return owners.flatMap((of): TerminalTable[] => {
     const nodes = h.nodes.filter((n) => n.of === of && (n.kind === 'terminal' || n.kind === 'relay'));
     const relay = of.endsWith('#relay');
     const works = h.controls.some((c) => c.of === of);
     if (!relay && !works && nodes.length < 3) return [];
-    const [first] = nodes[0]!.label.split(', ');
+    const first = ownerName(h, of);
     return [
       {
         id: of,
-        name: relay ? `${first}, relay` : first!,
+        name: relay ? `${first}, relay` : first,
         kind: relay ? 'relay' : works ? 'switch' : 'device',
         place: nodes[0]!.place,
         rows: nodes.map((n) => ({
-          terminal: relay ? n.id.split('#')[1]! : n.label.split(', ').slice(1).join(', '),
+          terminal: relay ? n.id.split('#')[1]! : n.label.slice(first.length + 2),
           wires: [
             ...wires
               .filter((w) => w.from === n.id || w.to === n.id)

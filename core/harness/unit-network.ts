@@ -27,7 +27,16 @@ export function addUnit(b: Builder, points: readonly PowerPoint[], factory: read
     const top = t ? b.node(`pp:${t.id}`, t.name, 'point', t.place, 'unit') : 'bat+';
     const v = t ? (t.volts * FULL_12) / 12 : full;
     if (v - belowV > 0.01)
-      b.add({ ...e, kind: 'battery', id: `unit:battery-${top}`, name: battery.name, from: top, to: below, volts: v - belowV, ohms: (inner * (v - belowV)) / full });
+      b.add({
+        ...e,
+        kind: 'battery',
+        id: `unit:battery-${top}`,
+        name: battery.name,
+        from: top,
+        to: below,
+        volts: v - belowV,
+        ohms: (inner * (v - belowV)) / full,
+      });
     below = top;
     belowV = v;
   }
@@ -52,18 +61,54 @@ export function addUnit(b: Builder, points: readonly PowerPoint[], factory: read
       const watts = ownLoads.reduce((s, l) => s + l[key], 0);
       if (!watts) continue;
       const n = b.node(`unit:own-${state}`, 'the unit’s own needs', 'inner', null, 'unit');
-      b.add({ ...e, kind: 'contact', id: `unit:own-${state}:on`, name: 'the unit’s own needs', from: 'bat+', to: n, when: [{ control: 'unit#engine', in: [state] }], ohms: 0.001 });
-      b.add({ ...e, kind: 'load', id: `unit:own-${state}:load`, name: 'the unit’s own needs', from: n, to: 'bat-', law: 'constant-power', watts, volts: systemV, minVolts: systemV * 0.6, leastVolts: null, own: true });
+      b.add({
+        ...e,
+        kind: 'contact',
+        id: `unit:own-${state}:on`,
+        name: 'the unit’s own needs',
+        from: 'bat+',
+        to: n,
+        when: [{ control: 'unit#engine', in: [state] }],
+        ohms: 0.001,
+      });
+      b.add({
+        ...e,
+        kind: 'load',
+        id: `unit:own-${state}:load`,
+        name: 'the unit’s own needs',
+        from: n,
+        to: 'bat-',
+        law: 'constant-power',
+        watts,
+        volts: systemV,
+        minVolts: systemV * 0.6,
+        leastVolts: null,
+        own: true,
+      });
     }
   }
   if (parkedMa > 0)
-    b.add({ ...e, kind: 'resistor', id: 'unit:parked', name: 'the unit itself, parked', from: 'bat+', to: 'bat-', ohms: systemV / (parkedMa / 1000) });
+    b.add({
+      ...e,
+      kind: 'resistor',
+      id: 'unit:parked',
+      name: 'the unit itself, parked',
+      from: 'bat+',
+      to: 'bat-',
+      ohms: systemV / (parkedMa / 1000),
+    });
 
   /** Battery through its wire, guard and key contact to a point. */
-  const chain = (id: string, p: { name: string; ohms: number; fuseA?: number; usedA: number; volts: number }, live: Parameters<Builder['conditions']>[0]) => {
+  const chain = (
+    id: string,
+    p: { name: string; ohms: number; fuseA?: number; usedA: number; volts: number },
+    live: Parameters<Builder['conditions']>[0],
+  ) => {
     let at = 'bat+';
     const step = (suffix: string, last: boolean) => {
-      const to = last ? id : b.node(`${id}#${suffix}`, `${p.name}, ${suffix === 'wire' ? 'before its fuse' : 'before the key'}`, 'inner', null, 'unit');
+      const to = last
+        ? id
+        : b.node(`${id}#${suffix}`, `${p.name}, ${suffix === 'wire' ? 'before its fuse' : 'before the key'}`, 'inner', null, 'unit');
       const from = at;
       at = to;
       return { from, to };
@@ -71,14 +116,56 @@ export function addUnit(b: Builder, points: readonly PowerPoint[], factory: read
     const parts = ['wire', ...(p.fuseA === undefined ? [] : ['fuse']), ...(live.length ? ['key'] : [])];
     parts.forEach((part, i) => {
       const ends = step(part, i === parts.length - 1);
-      if (part === 'wire') b.add({ ...e, kind: 'resistor', id: `${id}:wire`, name: `${p.name}, the unit’s own wire`, ...ends, ohms: p.ohms });
-      else if (part === 'fuse') b.add({ ...e, kind: 'fuse', id: `${id}:fuse`, name: `${p.name}, the unit’s fuse`, ...ends, ratingA: p.fuseA!, family: p.fuseA! <= 40 ? 'blade' : 'bolt', burstS: null });
-      else b.add({ ...e, kind: 'contact', id: `${id}:live`, name: p.name, ...ends, when: b.conditions(live, null, p.name) ?? [], ohms: 0.002 });
+      if (part === 'wire')
+        b.add({ ...e, kind: 'resistor', id: `${id}:wire`, name: `${p.name}, the unit’s own wire`, ...ends, ohms: p.ohms });
+      else if (part === 'fuse')
+        b.add({
+          ...e,
+          kind: 'fuse',
+          id: `${id}:fuse`,
+          name: `${p.name}, the unit’s fuse`,
+          ...ends,
+          ratingA: p.fuseA!,
+          family: p.fuseA! <= 40 ? 'blade' : 'bolt',
+          burstS: null,
+        });
+      else
+        b.add({
+          ...e,
+          kind: 'contact',
+          id: `${id}:live`,
+          name: p.name,
+          ...ends,
+          when: b.conditions(live, null, p.name) ?? [],
+          ohms: 0.002,
+        });
     });
     if (p.usedA > 0) {
       const used = b.node(`${id}#used`, `${p.name}, what it carries already`, 'inner', null, 'unit');
-      b.add({ ...e, kind: 'contact', id: `${id}:in-use`, name: p.name, from: id, to: used, when: b.conditions([`key:${KEYED.join('|')}`], null, p.name) ?? [], ohms: 0.001 });
-      b.add({ ...e, kind: 'load', id: `${id}:used`, name: `${p.name}, what it carries already`, from: used, to: 'bat-', law: 'constant-current', watts: p.usedA * p.volts, volts: p.volts, minVolts: 1, leastVolts: null, own: true });
+      b.add({
+        ...e,
+        kind: 'contact',
+        id: `${id}:in-use`,
+        name: p.name,
+        from: id,
+        to: used,
+        when: b.conditions([`key:${KEYED.join('|')}`], null, p.name) ?? [],
+        ohms: 0.001,
+      });
+      b.add({
+        ...e,
+        kind: 'load',
+        id: `${id}:used`,
+        name: `${p.name}, what it carries already`,
+        from: used,
+        to: 'bat-',
+        law: 'constant-current',
+        watts: p.usedA * p.volts,
+        volts: p.volts,
+        minVolts: 1,
+        leastVolts: null,
+        own: true,
+      });
     }
   };
   for (const p of points) {
@@ -92,9 +179,19 @@ export function addUnit(b: Builder, points: readonly PowerPoint[], factory: read
     const id = b.node(`wire:${w.id}`, w.name, 'unit-wire', w.place, 'unit');
     chain(id, { ...w, ohms: 0.03 }, w.live);
   }
-  const grounds = model.grounds.length ? model.grounds : [{ id: 'battery', name: `${battery.name}, negative post`, place: battery.place, ohms: POST_OHMS }];
+  const grounds = model.grounds.length
+    ? model.grounds
+    : [{ id: 'battery', name: `${battery.name}, negative post`, place: battery.place, ohms: POST_OHMS }];
   for (const g of grounds) {
     const id = b.node(`gnd:${g.id}`, g.name, 'ground', g.place, 'unit');
-    b.add({ ...e, kind: 'resistor', id: `gnd:${g.id}:way`, name: `${g.name}, back to the battery`, from: id, to: 'bat-', ohms: Math.max(g.ohms, 1e-4) });
+    b.add({
+      ...e,
+      kind: 'resistor',
+      id: `gnd:${g.id}:way`,
+      name: `${g.name}, back to the battery`,
+      from: id,
+      to: 'bat-',
+      ohms: Math.max(g.ohms, 1e-4),
+    });
   }
 }

@@ -109,7 +109,10 @@ describe('loads and diodes', () => {
   });
 
   it('a filament draws by the 1.6th power of its volts', () => {
-    const s = solve([V('b', 'p', '0', 14), { id: 'f', kind: 'load', law: 'filament', from: 'p', to: '0', watts: 55, volts: 12, minVolts: 1 }]);
+    const s = solve([
+      V('b', 'p', '0', 14),
+      { id: 'f', kind: 'load', law: 'filament', from: 'p', to: '0', watts: 55, volts: 12, minVolts: 1 },
+    ]);
     expect(s.amps.get('f')! * 14).toBeCloseTo(55 * (14 / 12) ** 1.6, 9);
   });
 });
@@ -148,10 +151,20 @@ describe('laws that hold in any network', () => {
   });
 
   it('answers the same when solved again with changed figures as when built anew', () => {
-    const at = (volts: number, ohms: number) => [V('b', 'p', '0', volts), R('w', 'p', 'm', ohms), P('l', 'm', '0', 15, 6), D('d', 'm', 'k'), R('k', 'k', '0', 50)];
+    const at = (volts: number, ohms: number) => [
+      V('b', 'p', '0', volts),
+      R('w', 'p', 'm', ohms),
+      P('l', 'm', '0', 15, 6),
+      D('d', 'm', 'k'),
+      R('k', 'k', '0', 50),
+    ];
     const kept = new Network(at(12, 0.1), '0');
     kept.solve();
-    for (const [volts, ohms] of [[13, 0.2], [9, 0.5], [14.4, 0.01]] as const) {
+    for (const [volts, ohms] of [
+      [13, 0.2],
+      [9, 0.5],
+      [14.4, 0.01],
+    ] as const) {
       (kept.element('b') as { volts: number }).volts = volts;
       (kept.element('w') as { ohms: number }).ohms = ohms;
       const again = kept.solve();

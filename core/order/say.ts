@@ -42,7 +42,7 @@ export function say(e: EventBody): string {
     case 'box.counted':
       return `Box of ${e.kit}: ${e.count} × ${e.label}`;
     case 'wire.overridden':
-      return `${e.circuit}: ${e.field === 'awg' ? `gauge ${awgName(e.value as number)}` : e.field === 'fuseA' ? `fuse ${e.value} A` : e.field === 'lengthM' ? `length ${e.value} m` : `${e.field} ${e.value}`} by hand${e.reason ? `: ${e.reason}` : ''}`;
+      return `${e.circuit}: ${e.field === 'awg' ? `gauge ${awgName(e.value as number)}` : e.field === 'fuseA' ? `fuse ${e.value} A` : e.field === 'lengthM' ? `length ${e.value} m` : e.field === 'route' ? `led by ${String(e.value).replace('>', ' to ')}` : `${e.field} ${String(e.value).replaceAll('-', ' ')}`} by hand${e.reason ? `: ${e.reason}` : ''}`;
     case 'wire.override-cleared':
       return `${e.circuit}: ${e.field} back to what Kadro chose`;
     case 'fact.told':

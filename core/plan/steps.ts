@@ -3,6 +3,8 @@ import type { Order } from '#model/order';
 import type { Expected } from '#model/reading';
 import type { Sheets } from '#model/sheet';
 import type { Panel, UnitModel } from '#model/unit-model';
+import { JOINT_WORD } from '../circuit/joint';
+import { PROTECTION } from '../circuit/route';
 import type { PlannedCircuit, Wiring } from '../circuit/wiring';
 import type { Budget } from '../energy/budget';
 import { round } from '../sum';
@@ -227,17 +229,20 @@ function wireStep(c: PlannedCircuit, model: UnitModel): PlannedStep {
   const wire = c.awg === null ? 'the wire' : `${awgName(c.awg)} AWG ${c.circuit.colour}`;
   const relay =
     c.mode === 'relay' ? ` Relay: battery through the fuse to 30, ${c.trigger?.name ?? 'keyed wire'} to 86, ground to 85, load on 87.` : '';
-  const guard = c.route?.hazards.length ? ` On its way: ${c.route.hazards.join(', ')}; sleeve and tie clear of it.` : '';
+  const plug = c.mode === 'plug' ? ' A two-pin plug after the fuse, where a hand reaches it.' : '';
+  const guard = c.route?.hazards.length ? ` On its way: ${c.route.hazards.map((h) => `${h}: ${PROTECTION[h]}`).join('; ')}.` : '';
   return step({
     id: `wire/${c.id}`,
     stage: 'wire',
     kit: c.kit.id,
     circuit: c.id,
     title: `Wire ${c.circuit.name}`,
-    text: `${wire}, ${c.lengthM === null ? 'length to measure' : `${round(c.lengthM, 2)} m`}, from ${c.feed?.name ?? 'a feed still to choose'} to ${to}.${relay}${guard} Leave the ${c.fuseA ?? '?'} A fuse out.`,
+    text: c.guardedBy
+      ? `${wire} to the ${c.feed?.name ?? 'wire it is joined to'}, ${JOINT_WORD[c.joint]}; no fuse of its own.${guard} Prove the wire by what it does before it is cut.`
+      : `${wire}, ${c.lengthM === null ? 'length to measure' : `${round(c.lengthM, 2)} m`}, from ${c.feed?.name ?? 'a feed still to choose'} to ${to}.${relay}${plug}${guard} Leave the ${c.fuseA ?? '?'} A fuse out.`,
     place: c.feed?.place ?? null,
     tool: 'cutter, stripper, crimper',
-    slideOnFirst: c.circuit.joint === 'factory-plug' ? [] : ['heat-shrink', ...(c.circuit.terminal === 'ring' ? ['boot'] : [])],
+    slideOnFirst: c.joint === 'factory-plug' ? [] : ['heat-shrink', ...(c.circuit.terminal === 'ring' ? ['boot'] : [])],
     cautions: ['Never across steering or brake parts; heat gun away from fuel'],
     minutes: 6,
     readings: c.crimp

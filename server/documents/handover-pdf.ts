@@ -1,19 +1,11 @@
-import { createRequire } from 'node:module';
-import PDFDocument from 'pdfkit';
 import { unitView } from '#core/drawing/view';
 import type { HandoverSheet } from '#core/order/handover-sheet';
 import { showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
 import type { ReadingUnit } from '#model/kit';
 import type { Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
+import { MARGIN, openPaper } from './paper';
 
-const require = createRequire(import.meta.url);
-const font = (pkg: string, file: string) => require.resolve(`@fontsource/${pkg}/files/${file}.woff`);
-const TEXT = font('atkinson-hyperlegible-next', 'atkinson-hyperlegible-next-latin-400-normal');
-const BOLD = font('atkinson-hyperlegible-next', 'atkinson-hyperlegible-next-latin-700-normal');
-const MONO = font('spline-sans-mono', 'spline-sans-mono-latin-400-normal');
-
-const MARGIN = 42;
 const WORD = { holds: 'Holds', tight: 'Tight', fails: 'Fails', unknown: 'Not known' } as const;
 const num = (x: number | null) => (x === null ? '–' : String(Number(x.toPrecision(4))));
 /** A reading or a limit in the shop's units; small currents in milliamperes. */
@@ -29,81 +21,9 @@ const KIND = { V: 'volts', A: 'amps', ohm: 'ohms', mm: 'smallLength', N: 'force'
 >;
 const when = (iso: string | null) => (iso ? iso.slice(0, 16).replace('T', ' ') : '–');
 
-interface Column {
-  head: string;
-  width: number;
-  mono?: boolean;
-}
-
 /** The hand-over sheet as paper: US Letter, black on white, readable when photocopied. */
 export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, units }: Pick<Settings, 'shop' | 'units'>): Promise<Buffer> {
-  const doc = new PDFDocument({
-    size: 'LETTER',
-    margin: MARGIN,
-    bufferPages: true,
-    info: { Title: `Hand-over ${sheet.order.number}`, Creator: 'Kadro' },
-  });
-  doc.registerFont('text', TEXT).registerFont('bold', BOLD).registerFont('mono', MONO);
-  const chunks: Buffer[] = [];
-  doc.on('data', (c: Buffer) => chunks.push(c));
-  const width = doc.page.width - 2 * MARGIN;
-  const bottom = () => doc.page.height - MARGIN - 14;
-  const room = (h: number) => {
-    if (doc.y + h > bottom()) doc.addPage();
-  };
-  const heading = (t: string) => {
-    room(72);
-    doc.moveDown(0.7).font('bold').fontSize(11).fillColor('black').text(t, MARGIN);
-    doc
-      .moveTo(MARGIN, doc.y + 1)
-      .lineTo(MARGIN + width, doc.y + 1)
-      .lineWidth(0.7)
-      .stroke();
-    doc.moveDown(0.35);
-  };
-  const para = (t: string) => {
-    room(14);
-    doc.font('text').fontSize(9).text(t, MARGIN, doc.y, { width });
-  };
-  const table = (cols: Column[], rows: (string | number | null)[][]) => {
-    const scale = width / cols.reduce((a, c) => a + c.width, 0);
-    const draw = (cells: string[], bold: boolean) => {
-      const heights = cells.map((c, i) =>
-        doc
-          .font(bold ? 'bold' : cols[i]!.mono ? 'mono' : 'text')
-          .fontSize(8)
-          .heightOfString(c, { width: cols[i]!.width * scale - 6 }),
-      );
-      const h = Math.max(...heights) + 4;
-      room(h);
-      const y = doc.y;
-      let x = MARGIN;
-      cells.forEach((c, i) => {
-        doc
-          .font(bold ? 'bold' : cols[i]!.mono ? 'mono' : 'text')
-          .fontSize(8)
-          .text(c, x, y + 2, { width: cols[i]!.width * scale - 6 });
-        x += cols[i]!.width * scale;
-      });
-      doc.y = y + h;
-      doc
-        .moveTo(MARGIN, doc.y)
-        .lineTo(MARGIN + width, doc.y)
-        .lineWidth(bold ? 0.7 : 0.25)
-        .stroke();
-      doc.x = MARGIN;
-    };
-    draw(
-      cols.map((c) => c.head),
-      true,
-    );
-    rows.forEach((r) =>
-      draw(
-        r.map((c) => (c === null ? '–' : String(c))),
-        false,
-      ),
-    );
-  };
+  const { doc, width, room, heading, para, table, finish } = openPaper(`Hand-over ${sheet.order.number}`);
 
   doc
     .font('bold')
@@ -203,7 +123,7 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
     sheet.circuits.map((c) => [
       c.circuit,
       c.feed,
-      c.mode === 'relay' ? `relay, ${c.trigger ?? 'keyed'}` : 'direct',
+      c.mode === 'relay' ? `relay, ${c.trigger ?? 'keyed'}` : c.mode === 'plug' ? 'plug to pull' : 'direct',
       c.awg,
       c.oneWayM === null ? null : showQuantity(c.oneWayM, 'length', units),
       c.fuseA === null ? null : `${c.fuseA} A ${c.fuseColour}`,
@@ -299,24 +219,5 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
     para(`${sheet.signature.name}, ${when(sheet.signature.at)}`);
   } else para('Not signed.');
 
-  const pages = doc.bufferedPageRange();
-  for (let i = 0; i < pages.count; i++) {
-    doc.switchToPage(i);
-    doc.page.margins.bottom = 0;
-    doc
-      .font('text')
-      .fontSize(7.5)
-      .fillColor('black')
-      .text(
-        `Order ${sheet.order.number} · ${sheet.unit.maker} ${sheet.unit.model} · times in UTC · page ${i + 1} of ${pages.count}`,
-        MARGIN,
-        doc.page.height - MARGIN + 4,
-        { width, align: 'center', lineBreak: false },
-      );
-  }
-  return new Promise((resolve, reject) => {
-    doc.on('end', () => resolve(Buffer.concat(chunks)));
-    doc.on('error', reject);
-    doc.end();
-  });
+  return finish(`Order ${sheet.order.number} · ${sheet.unit.maker} ${sheet.unit.model} · times in UTC`);
 }

@@ -11,9 +11,21 @@ function byMilp(stock: Length[], cuts: Length[]): { unmet: number; waste: number
   const per = (test: (v: (typeof x)[number]) => boolean, by: (v: (typeof x)[number]) => number) =>
     x.filter(test).map((v) => `${by(v)} ${v.name}`);
   const lines = [
-    ...cuts.map((_, i) => `c${i}: ${[...per((v) => v.i === i, () => 1), `u${i}`].join(' + ')} = 1`),
+    ...cuts.map(
+      (_, i) =>
+        `c${i}: ${[
+          ...per(
+            (v) => v.i === i,
+            () => 1,
+          ),
+          `u${i}`,
+        ].join(' + ')} = 1`,
+    ),
     ...stock.flatMap((s, j) => {
-      const used = per((v) => v.j === j, (v) => cuts[v.i]!.lengthM);
+      const used = per(
+        (v) => v.j === j,
+        (v) => cuts[v.i]!.lengthM,
+      );
       return used.length ? [`s${j}: ${used.join(' + ')} - ${s.lengthM} y${j} <= 0`] : [];
     }),
   ];
@@ -33,7 +45,12 @@ describe('cutting against a mixed-integer solver', () => {
   it.each(Array.from({ length: 25 }, (_, i) => 4100 + i))('seed %i: as few unmet, as little wasted', (seed) => {
     const next = seeded(seed);
     const of = (n: number, low: number, high: number, id: string): Length[] =>
-      Array.from({ length: n }, (_, i) => ({ id: `${id}${i}`, awg: 16, colour: 'RD', lengthM: Math.round((low + next() * (high - low)) * 100) / 100 }));
+      Array.from({ length: n }, (_, i) => ({
+        id: `${id}${i}`,
+        awg: 16,
+        colour: 'RD',
+        lengthM: Math.round((low + next() * (high - low)) * 100) / 100,
+      }));
     const stock = of(2 + Math.floor(next() * 4), 1, 9, 's');
     const cuts = of(3 + Math.floor(next() * 6), 0.4, 4, 'c');
     const ours = planCuts(stock, cuts);
@@ -56,7 +73,12 @@ describe('cutting', () => {
       [piece('spool', 30), piece('offcut', 2), piece('black', 30, 'BK'), piece('thick', 30, 'RD', 12)],
       [piece('a', 1.9), piece('b', 3, 'BK'), piece('c', 1, 'GN')],
     );
-    expect(r.assignments).toEqual(expect.arrayContaining([{ cut: 'a', stock: 'offcut' }, { cut: 'b', stock: 'black' }]));
+    expect(r.assignments).toEqual(
+      expect.arrayContaining([
+        { cut: 'a', stock: 'offcut' },
+        { cut: 'b', stock: 'black' },
+      ]),
+    );
     expect(r.unmet).toEqual(['c']);
   });
   it('says so when it stops short of proof, and still gives a plan', () => {

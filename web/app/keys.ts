@@ -17,6 +17,7 @@ export const KEY_LIST: [string, string][] = [
   ['space', 'clock on, clock off'],
   ['r', 'take the reading'],
   ['x', 'write a finding'],
+  ['p', 'at Wire: probe, two points'],
 ];
 
 /** Keys of a screen. They never fire while somebody types or with a modifier held. */

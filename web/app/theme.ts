@@ -16,6 +16,7 @@ export const system = createSystem(
       },
     },
     theme: {
+      keyframes: { 'kadro-flow': { to: { strokeDashoffset: '-24' } } },
       tokens: {
         fonts: {
           body: { value: "'Atkinson Hyperlegible Next', sans-serif" },

@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import { Fragment, useMemo } from 'react';
+import { useMemo } from 'react';
 import { unitView, type ViewName } from '#core/drawing/view';
 import type { Role } from '#core/drawing/shape';
 import type { Verdict } from '#model/common';
@@ -22,6 +22,19 @@ export interface WirePath {
   places: string[];
   colour: string;
   on?: boolean;
+  /** current runs in it */
+  live?: boolean;
+  title?: string;
+  onPick?: () => void;
+}
+/** A run that a wire may be led along, to be picked. */
+export interface PickRun {
+  id: string;
+  from: string;
+  to: string;
+  title: string;
+  on: boolean;
+  onPick: () => void;
 }
 
 const STYLE: Record<Role, { fill?: string; stroke: string; width: string; dash?: string }> = {
@@ -42,12 +55,14 @@ export function UnitDrawing({
   views = ['side', 'top'],
   marks = [],
   wires = [],
+  runs = [],
   height = 210,
 }: {
   model: UnitModel;
   views?: ViewName[];
   marks?: PlaceMark[];
   wires?: WirePath[];
+  runs?: PickRun[];
   height?: number;
 }) {
   const drawn = useMemo(() => views.map((v) => unitView(model, v)), [model, views.join()]); // eslint-disable-line react-hooks/exhaustive-deps
@@ -83,6 +98,32 @@ export function UnitDrawing({
                   />
                 );
               })}
+              {runs.map((r) => {
+                const [a, b] = [place.get(r.from), place.get(r.to)];
+                if (!a || !b) return null;
+                const d = `M${v.at(a).join(' ')}L${v.at(b).join(' ')}`;
+                return (
+                  <chakra.g
+                    key={r.id}
+                    onClick={r.onPick}
+                    cursor="pointer"
+                    data-run={r.id}
+                    role="button"
+                    aria-label={r.title}
+                    aria-pressed={r.on}
+                  >
+                    <title>{r.title}</title>
+                    <chakra.path
+                      d={d}
+                      stroke="accent"
+                      strokeWidth={r.on ? '5px' : '2px'}
+                      strokeDasharray="4 4"
+                      vectorEffect="non-scaling-stroke"
+                    />
+                    <path d={d} stroke="transparent" strokeWidth="14" vectorEffect="non-scaling-stroke" />
+                  </chakra.g>
+                );
+              })}
               {wires.map((w) => {
                 const d = w.places
                   .map((id) => place.get(id))
@@ -90,7 +131,9 @@ export function UnitDrawing({
                   .map((p, i) => `${i ? 'L' : 'M'}${v.at(p).join(' ')}`)
                   .join('');
                 return (
-                  <Fragment key={w.id}>
+                  <chakra.g key={w.id} onClick={w.onPick} cursor={w.onPick ? 'pointer' : undefined} data-path={w.id}>
+                    {w.title && <title>{w.title}</title>}
+                    {w.onPick && <path d={d} fill="none" stroke="transparent" strokeWidth="12" vectorEffect="non-scaling-stroke" />}
                     <chakra.path
                       d={d}
                       fill="none"
@@ -109,7 +152,18 @@ export function UnitDrawing({
                       vectorEffect="non-scaling-stroke"
                       opacity={w.on === false ? 0.35 : 1}
                     />
-                  </Fragment>
+                    {w.live && (
+                      <chakra.path
+                        d={d}
+                        fill="none"
+                        stroke="raised"
+                        strokeWidth="1.6px"
+                        strokeDasharray="3 9"
+                        vectorEffect="non-scaling-stroke"
+                        style={{ animation: 'kadro-flow 0.9s linear infinite' }}
+                      />
+                    )}
+                  </chakra.g>
                 );
               })}
               {spread.map(({ mark, at: [x, y], from }, i) => (

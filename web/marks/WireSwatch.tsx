@@ -1,21 +1,7 @@
 import { chakra } from '@chakra-ui/react';
+import { WIRE_FILL } from '#core/harness/draw';
 
-/** Drawn colours of the letters of IEC 60757. */
-const FILL: Record<string, string> = {
-  BK: '#1c1c1c',
-  BN: '#7a4a21',
-  RD: '#c62f24',
-  OG: '#e07b1a',
-  YE: '#efcd2f',
-  GN: '#2b8a48',
-  BU: '#2a62b8',
-  VT: '#7b46a5',
-  GY: '#8c9196',
-  WH: '#ffffff',
-  PK: '#e69ab0',
-  TQ: '#3db5b0',
-  GNYE: '#2b8a48',
-};
+const FILL = WIRE_FILL;
 
 export const wireFill = (colour: string): string => FILL[colour.split('/')[0]!] ?? '#888';
 

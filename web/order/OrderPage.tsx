@@ -2,7 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { Pause, PanelRightClose, PanelRightOpen, ScrollText } from 'lucide-react';
 import { useState } from 'react';
-import { NavLink, Outlet, useNavigate, useParams } from 'react-router';
+import { NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { STATIONS } from '#model/order';
 import { queries } from '../app/api';
 import { useKeys } from '../app/keys';
@@ -34,9 +34,13 @@ const StationLink = chakra(NavLink, {
 /** One order: its plate, the strip of stations, the station itself, and the sum column that stays. */
 export function OrderPage() {
   const { id } = useParams();
+  const station = useLocation().pathname.split('/').at(-1);
   const { open, error } = useOpenOrder(id!);
   const navigate = useNavigate();
-  const [folded, setFolded] = useState(() => readKept('sum-folded', window.innerWidth < 1200));
+  // the schematic wants the width: at Wire the sums are folded unless they were opened there
+  const foldKey = station === 'wire' ? 'sum-folded-wire' : 'sum-folded';
+  const [, setFolds] = useState(0);
+  const folded = readKept(foldKey, station === 'wire' || window.innerWidth < 1200);
   useKeys({
     ...Object.fromEntries(STATIONS.map((s, i) => [String(i + 1), () => void navigate(`/orders/${id}/${s}`)])),
     e: () => document.querySelector<HTMLElement>('main input:not([disabled]), main select:not([disabled])')?.focus(),
@@ -57,8 +61,8 @@ export function OrderPage() {
       </chakra.p>
     );
   const fold = () => {
-    setFolded(!folded);
-    writeKept('sum-folded', !folded);
+    writeKept(foldKey, !folded);
+    setFolds((n) => n + 1);
   };
   return (
     <OrderContext value={open}>

@@ -1,9 +1,12 @@
 import { chakra } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { Plus, X } from 'lucide-react';
+import { useState, type ReactNode } from 'react';
+import { useFieldArray, useForm } from 'react-hook-form';
 import { may, whoMay } from '#core/people/permissions';
+import { awgName } from '#core/wire/resistance';
+import { GAUGES } from '#core/wire/tables';
 import type { Role } from '#model/person';
 import { Settings } from '#model/settings';
 import { call, queries, type Trouble } from '../app/api';
@@ -33,7 +36,8 @@ export function Shop() {
 
 function SettingsForm({ settings, locked }: { settings: Settings; locked: boolean }) {
   const client = useQueryClient();
-  const { register, handleSubmit, formState } = useForm({ resolver: zodResolver(Settings), defaultValues: settings });
+  const { register, handleSubmit, formState, control } = useForm({ resolver: zodResolver(Settings), defaultValues: settings });
+  const stock = useFieldArray({ control, name: 'stock', keyName: 'key' });
   const save = useMutation({
     mutationFn: (s: Settings) => call<Settings>('/api/settings', { method: 'PUT', json: s }),
     onSuccess: async () => {
@@ -84,6 +88,57 @@ function SettingsForm({ settings, locked }: { settings: Settings; locked: boolea
           </chakra.label>
         </Labelled>
       </chakra.div>
+      <H3>Wire on hand</H3>
+      <chakra.p color="quiet" fontSize="14px" mb="6px">
+        Spools and offcuts, from which the cut list of each unit is laid out with the least waste.
+      </chakra.p>
+      {stock.fields.map((f, i) => (
+        <chakra.div
+          key={f.key}
+          display="grid"
+          gridTemplateColumns="minmax(0, 2fr) 90px 110px 110px 40px"
+          gap="8px"
+          mb="6px"
+          alignItems="start"
+        >
+          <StockEntry error={e.stock?.[i]?.id?.message}>
+            <Entry aria-label={`Name of wire ${i + 1}`} disabled={locked} {...register(`stock.${i}.id`)} />
+          </StockEntry>
+          <StockEntry error={e.stock?.[i]?.awg?.message}>
+            <Choice aria-label={`Gauge of wire ${i + 1}`} disabled={locked} {...register(`stock.${i}.awg`, { valueAsNumber: true })}>
+              {GAUGES.map((g) => (
+                <option key={g} value={g}>
+                  {awgName(g)}
+                </option>
+              ))}
+            </Choice>
+          </StockEntry>
+          <StockEntry error={e.stock?.[i]?.colour?.message}>
+            <Entry aria-label={`Colour of wire ${i + 1}`} fontFamily="mono" disabled={locked} {...register(`stock.${i}.colour`)} />
+          </StockEntry>
+          <StockEntry error={e.stock?.[i]?.lengthM?.message}>
+            <Entry
+              aria-label={`Metres of wire ${i + 1}`}
+              type="number"
+              step="any"
+              fontFamily="mono"
+              disabled={locked}
+              {...register(`stock.${i}.lengthM`, { valueAsNumber: true })}
+            />
+          </StockEntry>
+          {!locked && (
+            <Act look="quiet" aria-label={`Take wire ${i + 1} off the list`} onClick={() => stock.remove(i)} px="4px">
+              <X size={18} aria-hidden />
+            </Act>
+          )}
+        </chakra.div>
+      ))}
+      {!locked && (
+        <Act onClick={() => stock.append({ id: `spool ${stock.fields.length + 1}`, awg: 16, colour: 'RD', lengthM: 30 })}>
+          <Plus size={18} aria-hidden /> Wire on hand
+        </Act>
+      )}
+      <div />
       {!locked && (
         <Act type="submit" mt="14px" disabled={save.isPending || !formState.isDirty}>
           Save the settings
@@ -95,6 +150,19 @@ function SettingsForm({ settings, locked }: { settings: Settings; locked: boolea
         </chakra.p>
       )}
     </chakra.form>
+  );
+}
+
+function StockEntry({ error, children }: { error?: string; children: ReactNode }) {
+  return (
+    <div>
+      {children}
+      {error && (
+        <chakra.p role="alert" color="fails" fontSize="14px">
+          {error}
+        </chakra.p>
+      )}
+    </div>
   );
 }
 

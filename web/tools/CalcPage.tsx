@@ -30,14 +30,27 @@ const TYPED: Record<string, QuantityKind> = { m: 'length', V: 'volts', A: 'amps'
 /** What a page needs to know of each input, read from the calculation's own schema. */
 function fieldsOf(calc: Calculation): FieldInfo[] {
   const schema = z.toJSONSchema(calc.input, { io: 'input' }) as {
-    properties: Record<string, { type?: string; enum?: string[]; title?: string; unit?: string; default?: unknown; items?: { type?: string } }>;
+    properties: Record<
+      string,
+      { type?: string; enum?: string[]; title?: string; unit?: string; default?: unknown; items?: { type?: string } }
+    >;
     required?: string[];
   };
   return Object.entries(schema.properties).map(([key, p]) => ({
     key,
     title: p.title ?? key,
     unit: p.unit,
-    kind: p.enum ? 'choice' : p.type === 'boolean' ? 'boolean' : p.type === 'string' ? 'text' : p.type === 'array' ? (p.items?.type === 'number' ? 'numbers' : 'data') : 'number',
+    kind: p.enum
+      ? 'choice'
+      : p.type === 'boolean'
+        ? 'boolean'
+        : p.type === 'string'
+          ? 'text'
+          : p.type === 'array'
+            ? p.items?.type === 'number'
+              ? 'numbers'
+              : 'data'
+            : 'number',
     options: p.enum,
     fallback: p.default,
     needed: schema.required?.includes(key) ?? false,
@@ -79,8 +92,7 @@ export function CalcPage({ calc }: { calc: Calculation }) {
     const set = texts[f.key];
     if (set !== undefined) return set;
     const v = calc.example[f.key] ?? f.fallback;
-    if (Array.isArray(v))
-      return f.kind === 'numbers' ? v.join(', ') : `[\n${v.map((x) => `  ${JSON.stringify(x)}`).join(',\n')}\n]`;
+    if (Array.isArray(v)) return f.kind === 'numbers' ? v.join(', ') : `[\n${v.map((x) => `  ${JSON.stringify(x)}`).join(',\n')}\n]`;
     return v === undefined ? '' : f.unit === 'm' && typeof v === 'number' ? `${v} m` : String(v);
   };
   const put = (key: string, v: string) => setDraft(JSON.stringify({ ...texts, [key]: v }));

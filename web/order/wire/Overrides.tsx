@@ -1,5 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
+import { JOINT_WORD } from '#core/circuit/joint';
+import { runKey } from '#core/circuit/route';
 import { unsafeOverride } from '#core/circuit/unsafe';
 import type { PlannedCircuit } from '#core/circuit/wiring';
 import { figure, parseQuantity, showQuantity } from '#core/quantity/quantity';
@@ -7,6 +9,7 @@ import { awgName } from '#core/wire/resistance';
 import { FUSE_SIZES, fuseColour } from '#core/wire/fuse';
 import { GAUGES } from '#core/wire/tables';
 import type { OverrideField } from '#model/event';
+import type { Joint } from '#model/kit';
 import { useUnits, usePerson } from '../../app/context';
 import { Choice, Labelled, ReasonDialog } from '../../app/ui';
 import { VERDICT_WORD } from '../../marks/VerdictMark';
@@ -33,7 +36,9 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
             ? c.chosen.awg === value
             : field === 'fuseA'
               ? c.chosen.fuseA === value
-              : false;
+              : field === 'joint'
+                ? c.circuit.joint === value
+                : false;
     if (back && by(field)) return record({ type: 'wire.override-cleared', circuit: c.id, field });
     const unsafe = unsafeOverride(c, field, value, sheets.model);
     if (unsafe && (role === 'lead' || role === 'owner')) {
@@ -64,6 +69,7 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
     );
   };
   const name = (id: string | null) => c.candidates.find((k) => k.point.id === id)?.point.name ?? 'none';
+  const placeName = (id: string) => sheets.model.places.find((p) => p.id === id)?.name ?? id;
   const drop = (x: number | null) => (x === null ? '?' : `${figure(x, 2)} %`);
   return (
     <chakra.div display="grid" gap="12px" mt="12px">
@@ -89,6 +95,7 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
           <Choice id={`mode-${c.id}`} value={c.mode} disabled={sealed} onChange={(e) => change('mode', e.target.value)}>
             <option value="direct">direct</option>
             <option value="relay">through a relay</option>
+            <option value="plug">with a plug to pull</option>
           </Choice>
         </Labelled>
         <EditField
@@ -126,6 +133,34 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
             {FUSE_SIZES.filter((f) => f <= 200).map((f) => (
               <option key={f} value={f}>
                 {f} A, {fuseColour(f)}
+              </option>
+            ))}
+          </Choice>
+        </Labelled>
+      </chakra.div>
+      <chakra.div display="grid" gridTemplateColumns="1fr 1fr" gap="12px">
+        <Labelled label="Joint" id={`joint-${c.id}`} note={effect('joint', JOINT_WORD[c.circuit.joint])}>
+          <Choice id={`joint-${c.id}`} value={c.joint} disabled={sealed} onChange={(e) => change('joint', e.target.value)}>
+            {(Object.keys(JOINT_WORD) as Joint[]).map((j) => (
+              <option key={j} value={j}>
+                {JOINT_WORD[j]}
+              </option>
+            ))}
+          </Choice>
+        </Labelled>
+        <Labelled label="By way of" id={`route-${c.id}`} note={effect('route', 'the best way')}>
+          <Choice
+            id={`route-${c.id}`}
+            value={c.via ?? ''}
+            disabled={sealed}
+            onChange={(e) =>
+              e.target.value ? put('route', e.target.value) : record({ type: 'wire.override-cleared', circuit: c.id, field: 'route' })
+            }
+          >
+            <option value="">the best way</option>
+            {sheets.model.runs.map((r) => (
+              <option key={runKey(r)} value={runKey(r)}>
+                {placeName(r.from)} to {placeName(r.to)}
               </option>
             ))}
           </Choice>

@@ -1,168 +1,173 @@
 import { chakra } from '@chakra-ui/react';
-import { useState } from 'react';
-import { figure, showQuantity } from '#core/quantity/quantity';
+import { useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { JOINT_WORD } from '#core/circuit/joint';
+import { runKey } from '#core/circuit/route';
 import type { PlannedCircuit } from '#core/circuit/wiring';
-import { awgName } from '#core/wire/resistance';
-import { useUnits } from '../../app/context';
-import { Sheet } from '../../app/ui';
-import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
-import { MarginBar } from '../../marks/MarginBar';
-import { Sum } from '../../marks/SumLines';
-import { VerdictMark } from '../../marks/VerdictMark';
-import { FuseMark, WireSwatch } from '../../marks/WireSwatch';
+import { cutRows } from '#core/harness/cut-list';
+import { NO_FAULTS } from '#core/harness/simulate';
+import type { HarnessWire } from '#model/harness';
+import { usePerson } from '../../app/context';
+import { Act } from '../../app/ui';
+import { UnitDrawing, type PickRun, type PlaceMark, type WirePath } from '../../drawing/UnitDrawing';
 import { Answer } from '../Station';
 import { useOrder } from '../useOrder';
-import { Overrides } from './Overrides';
+import { Checks } from './Checks';
+import { Circuits, feedLetters } from './Circuits';
+import { CutJoin } from './CutJoin';
+import { SimulatorView } from './SimulatorView';
+import { Switches } from './Switches';
+import { useSimulator, type SimulatorState } from './useSimulator';
 
+const TABS = [
+  ['schematic', 'Schematic'],
+  ['circuits', 'Circuits'],
+  ['cut', 'Cut and join'],
+  ['switches', 'Switches'],
+  ['checks', 'Checks'],
+] as const;
+/** Amperes from which a wire is drawn as live. */
+const LIVE_A = 0.004;
+
+/** What feeds each thing, through what wire, fuse and relay, and where it runs: as a working model. */
 export function Wire() {
   const { sheets, assessment } = useOrder();
-  const { circuits, points } = assessment.wiring;
+  const { wiring } = assessment;
+  const { circuits, harness } = wiring;
+  const [params, setParams] = useSearchParams();
+  const tab = TABS.find(([t]) => t === params.get('show'))?.[0] ?? 'schematic';
+  const show = (t: string) => setParams(t === 'schematic' ? {} : { show: t }, { replace: true });
   const [open, setOpen] = useState<string | null>(null);
+  const sim = useSimulator(harness);
+  const rows = useMemo(() => cutRows(harness, sheets.model), [harness, sheets.model]);
+  const picked = circuits.find((c) => c.id === sim.picked.circuit) ?? null;
   const bad = circuits.filter((c) => c.verdict !== 'holds');
-  const chosen = circuits.find((c) => c.id === open);
-  const used = points.filter((p) => circuits.some((c) => c.feed?.id === p.id));
-  const marks: PlaceMark[] = [
-    ...used.map((p, i): PlaceMark => ({
-      place: p.place,
-      text: String.fromCharCode(65 + i),
-      tone: 'accent',
-      title: p.name,
-      on: chosen?.feed?.id === p.id,
-    })),
-    ...(chosen
-      ? chosen.circuit.devices.map((d): PlaceMark => ({
-          place: chosen.kit.devices.find((x) => x.id === d)!.place,
-          tone: chosen.verdict,
-          title: d,
-        }))
-      : []),
-  ];
-  const letter = (c: PlannedCircuit) => (c.feed ? String.fromCharCode(65 + used.findIndex((p) => p.id === c.feed!.id)) : '–');
+  const scan = sim.scan && typeof sim.scan !== 'string' ? sim.scan : null;
+  const found = (scan?.findings.length ?? 0) + harness.problems.length;
+  const states = scan
+    ? scan.findings.length
+      ? `; ${scan.findings.length} to look at in ${scan.states} states of the switches`
+      : `; sound in all ${scan.states} states of the switches`
+    : '';
   return (
     <>
-      <Answer
-        verdict={circuits.length ? assessment.wiring.verdict : null}
-        drawing={
-          <UnitDrawing
-            model={sheets.model}
-            marks={marks}
-            wires={circuits
-              .filter((c) => c.route)
-              .map((c) => ({ id: c.id, places: c.route!.places, colour: c.circuit.colour, on: open === null ? undefined : c.id === open }))}
-          />
-        }
-      >
+      <Answer verdict={circuits.length ? wiring.verdict : null}>
         {!circuits.length
           ? 'No kit brings a circuit yet.'
           : bad.length
             ? `${bad[0]!.circuit.name}: ${bad[0]!.problems[0] ?? 'a figure is missing'}.`
-            : `${circuits.length} circuits fed, sized and fused.`}
+            : `${circuits.length} circuits fed, sized and fused${states}.`}
       </Answer>
-      <chakra.div display="grid" gap="8px">
-        {circuits.map((c) => (
-          <Row key={c.id} c={c} letter={letter(c)} open={open === c.id} onToggle={() => setOpen(open === c.id ? null : c.id)} />
-        ))}
-      </chakra.div>
-      <chakra.p mt="16px" color="quiet" fontSize="14px">
-        Fuse within 7 in of its source (ABYC E-11); support every 18 in at most. Never across steering or brake parts.
-      </chakra.p>
+      {circuits.length > 0 && (
+        <chakra.div role="tablist" aria-label="What to see of the wiring" display="flex" flexWrap="wrap" gap="6px" mt="-6px" mb="10px">
+          {TABS.map(([t, word]) => (
+            <Act key={t} role="tab" aria-selected={tab === t} on={tab === t} minHeight="36px" onClick={() => show(t)}>
+              {word}
+              {t === 'checks' && found > 0 && (
+                <chakra.span bg="tight" color="raised" borderRadius="9px" px="6px" fontSize="13px">
+                  {found}
+                </chakra.span>
+              )}
+            </Act>
+          ))}
+        </chakra.div>
+      )}
+      {circuits.length > 0 && tab === 'schematic' && (
+        <SimulatorView
+          sim={sim}
+          rows={rows}
+          circuit={picked}
+          height="max(420px, calc(100vh - 336px))"
+          onCircuit={() => {
+            setOpen(sim.picked.circuit);
+            show('circuits');
+          }}
+          beside={<Routed sim={sim} picked={picked} />}
+        />
+      )}
+      {tab === 'circuits' && <Circuits open={open} onOpen={setOpen} />}
+      {tab === 'cut' && (
+        <CutJoin
+          harness={harness}
+          rows={rows}
+          wiring={wiring}
+          jointOf={(id) => JOINT_WORD[circuits.find((c) => c.id === id)?.joint ?? 'crimp-shrink']}
+        />
+      )}
+      {tab === 'switches' && <Switches scan={sim.scan} />}
+      {tab === 'checks' && (
+        <Checks
+          harness={harness}
+          scan={sim.scan}
+          faulty={sim.faults !== NO_FAULTS}
+          onShow={(f) => {
+            sim.setPositions(f.state.controls);
+            sim.setPicked({ element: f.at, circuit: f.circuit });
+            show('schematic');
+          }}
+        />
+      )}
     </>
   );
 }
 
-function Row({ c, letter, open, onToggle }: { c: PlannedCircuit; letter: string; open: boolean; onToggle: () => void }) {
-  const units = useUnits();
+/** The same wires as they run on the unit: picked here, picked there; a circuit can be led another way by touching a run. */
+function Routed({ sim, picked }: { sim: SimulatorState; picked: PlannedCircuit | null }) {
+  const { order, sheets, assessment, record } = useOrder();
+  const { role } = usePerson();
+  const [routing, setRouting] = useState<string | null>(null);
+  const { harness, shown } = sim;
+  const { wiring } = assessment;
+  const letters = feedLetters(wiring);
+  const placeName = (id: string) => sheets.model.places.find((p) => p.id === id)!.name;
+  const wires = harness.elements.filter((e): e is HarnessWire => e.kind === 'wire' && e.places.length > 1);
+  const paths = wires.map((w): WirePath => ({
+    id: w.id,
+    places: w.places,
+    colour: w.colour,
+    on: picked === null ? undefined : sim.picked.element === w.id || w.circuit === picked.id,
+    live: Math.abs(shown?.amps.get(w.id) ?? 0) > LIVE_A,
+    title: w.name,
+    onPick: () => sim.setPicked({ element: w.id, circuit: w.circuit }),
+  }));
+  const marks: PlaceMark[] = [
+    ...wiring.points
+      .filter((p) => letters.has(p.id))
+      .map((p): PlaceMark => ({ place: p.place, text: letters.get(p.id), tone: 'accent', title: p.name, on: picked?.feed?.id === p.id })),
+    ...harness.problems.filter((p) => p.place).map((p): PlaceMark => ({ place: p.place!, text: '!', tone: 'fails', title: p.text })),
+    ...(picked?.circuit.devices ?? []).map((d): PlaceMark => {
+      const device = picked!.kit.devices.find((x) => x.id === d)!;
+      return { place: device.place, tone: picked!.verdict, title: device.name };
+    }),
+  ];
+  const may = picked !== null && order.status !== 'sealed' && role !== 'desk';
+  const on = may && routing === picked.id;
+  const runs = !on
+    ? []
+    : sheets.model.runs.map((r): PickRun => ({
+        id: runKey(r),
+        from: r.from,
+        to: r.to,
+        on: picked.via === runKey(r),
+        title: `${placeName(r.from)} to ${placeName(r.to)}${r.hazards.length ? `: ${r.hazards.join(', ')}` : ''}`,
+        onPick: () =>
+          record(
+            picked.via === runKey(r)
+              ? { type: 'wire.override-cleared', circuit: picked.id, field: 'route' }
+              : { type: 'wire.overridden', circuit: picked.id, field: 'route', value: runKey(r), reason: '' },
+          ),
+      }));
   return (
-    <Sheet p={0} borderColor={open ? 'accent' : 'rule'}>
-      <chakra.button
-        type="button"
-        onClick={onToggle}
-        aria-expanded={open}
-        width="100%"
-        textAlign="left"
-        cursor="pointer"
-        p="12px 16px"
-        display="grid"
-        gridTemplateColumns="28px minmax(150px, 1.3fr) minmax(150px, 1.3fr) 96px 136px minmax(110px, 1fr)"
-        gap="4px 12px"
-        alignItems="center"
-      >
-        <VerdictMark verdict={c.verdict} />
-        <chakra.span minW={0}>
-          <chakra.b display="block">{c.circuit.name}</chakra.b>
-          <WireSwatch colour={c.circuit.colour} />
-        </chakra.span>
-        <chakra.span minW={0}>
-          <chakra.span display="block">
-            <chakra.b color="accent">{letter}</chakra.b> {c.feed?.name ?? 'no feed'}
-          </chakra.span>
-          <chakra.span color="quiet" fontSize="14px">
-            {c.mode === 'relay'
-              ? c.circuit.makes
-                ? `woken by the ${c.trigger?.name ?? 'key wire'}`
-                : `relay, triggered by ${c.trigger?.name ?? 'a keyed wire'}`
-              : c.feed?.switching === 'keyed'
-                ? 'keyed, direct'
-                : 'constant, direct'}
-          </chakra.span>
-        </chakra.span>
-        <chakra.span fontFamily="mono">
-          {c.awg === null ? '?' : `${awgName(c.awg)} AWG`}
-          <chakra.span display="block" fontSize="14px" color="quiet">
-            {c.lengthM === null ? '? long' : showQuantity(c.lengthM, 'length', units)}
-          </chakra.span>
-        </chakra.span>
-        {c.fuseA === null ? <span>? fuse</span> : <FuseMark ratingA={c.fuseA} colour={c.fuseColour!} />}
-        <MarginBar
-          margin={{ used: c.dropPct, limit: c.circuit.dropPct, unit: '%' }}
-          show={(x) => figure(x, 2)}
-          verdict={c.dropPct === null ? 'unknown' : c.dropPct > c.circuit.dropPct ? 'fails' : 'holds'}
-          label={`Voltage drop of ${c.circuit.name}`}
-        />
-        {c.problems.length > 0 && (
-          <chakra.span gridColumn="2 / -1" color={c.verdict === 'fails' ? 'fails' : 'tightText'}>
-            {c.problems.join('; ')}
-          </chakra.span>
-        )}
-      </chakra.button>
-      {open && (
-        <chakra.div
-          px="16px"
-          pb="16px"
-          borderTopWidth="1px"
-          borderColor="rule"
-          display="grid"
-          gridTemplateColumns="repeat(auto-fit, minmax(320px, 1fr))"
-          gap="16px 24px"
-        >
-          <div>
-            <Overrides c={c} />
-          </div>
-          <div>
-            <chakra.h3 fontSize="16px" mt="12px" mb="6px">
-              Feeds, best first
-            </chakra.h3>
-            <chakra.ul listStyleType="none" p={0}>
-              {c.candidates.map((k) => (
-                <chakra.li key={k.point.id} display="flex" gap="10px" py="6px" borderTopWidth="1px" borderColor="rule">
-                  <VerdictMark verdict={k.accepted ? 'holds' : 'fails'} size={18} />
-                  <span>
-                    <b>{k.point.name}</b>: {k.reason}
-                    {k.accepted && k.distanceM !== null && `; ${showQuantity(k.distanceM, 'length', units)}`}
-                  </span>
-                </chakra.li>
-              ))}
-            </chakra.ul>
-            {c.route && c.route.hazards.length > 0 && (
-              <chakra.p mt="8px">
-                <b>On its way:</b> {c.route.hazards.join(', ')}. Sleeve it and tie it clear.
-              </chakra.p>
-            )}
-            {c.crimp && <chakra.p mt="8px">Each crimp must hold {showQuantity(c.crimp.newtons, 'force', units)} for a minute.</chakra.p>}
-            <Sum lines={c.sum} />
-          </div>
+    <chakra.div borderWidth="1px" borderColor="rule" borderRadius="kadro" bg="raised" p="4px">
+      <UnitDrawing model={sheets.model} views={['top']} height={150} marks={marks} wires={paths} runs={runs} />
+      {may && (
+        <chakra.div display="flex" alignItems="center" gap="8px" px="6px" pb="4px" fontSize="14px">
+          <Act minHeight="30px" px="8px" fontSize="14px" on={on} aria-pressed={on} onClick={() => setRouting(on ? null : picked.id)}>
+            Lead it another way
+          </Act>
+          <chakra.span color="quiet">{on ? 'touch the run it must take' : picked.via ? 'led by hand' : ''}</chakra.span>
         </chakra.div>
       )}
-    </Sheet>
+    </chakra.div>
   );
 }

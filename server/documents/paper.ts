@@ -1,0 +1,104 @@
+import { createRequire } from 'node:module';
+import PDFDocument from 'pdfkit';
+
+const require = createRequire(import.meta.url);
+const font = (pkg: string, file: string) => require.resolve(`@fontsource/${pkg}/files/${file}.woff`);
+const TEXT = font('atkinson-hyperlegible-next', 'atkinson-hyperlegible-next-latin-400-normal');
+const BOLD = font('atkinson-hyperlegible-next', 'atkinson-hyperlegible-next-latin-700-normal');
+const MONO = font('spline-sans-mono', 'spline-sans-mono-latin-400-normal');
+
+export const MARGIN = 42;
+
+export interface Column {
+  head: string;
+  width: number;
+  mono?: boolean;
+}
+
+/** A paper of the shop: US Letter, black on white, readable when photocopied. `finish` numbers the pages. */
+export function openPaper(title: string, layout: 'portrait' | 'landscape' = 'portrait') {
+  const doc = new PDFDocument({ size: 'LETTER', layout, margin: MARGIN, bufferPages: true, info: { Title: title, Creator: 'Kadro' } });
+  doc.registerFont('text', TEXT).registerFont('bold', BOLD).registerFont('mono', MONO);
+  const chunks: Buffer[] = [];
+  doc.on('data', (c: Buffer) => chunks.push(c));
+  const width = doc.page.width - 2 * MARGIN;
+  const bottom = () => doc.page.height - MARGIN - 14;
+  const room = (h: number) => {
+    if (doc.y + h > bottom()) doc.addPage();
+  };
+  const heading = (t: string) => {
+    room(72);
+    doc.moveDown(0.7).font('bold').fontSize(11).fillColor('black').text(t, MARGIN);
+    doc
+      .moveTo(MARGIN, doc.y + 1)
+      .lineTo(MARGIN + width, doc.y + 1)
+      .lineWidth(0.7)
+      .stroke();
+    doc.moveDown(0.35);
+  };
+  const para = (t: string) => {
+    room(14);
+    doc.font('text').fontSize(9).text(t, MARGIN, doc.y, { width });
+  };
+  const table = (cols: Column[], rows: (string | number | null)[][]) => {
+    const scale = width / cols.reduce((a, c) => a + c.width, 0);
+    const draw = (cells: string[], bold: boolean) => {
+      const heights = cells.map((c, i) =>
+        doc
+          .font(bold ? 'bold' : cols[i]!.mono ? 'mono' : 'text')
+          .fontSize(8)
+          .heightOfString(c, { width: cols[i]!.width * scale - 6 }),
+      );
+      const h = Math.max(...heights) + 4;
+      room(h);
+      const y = doc.y;
+      let x = MARGIN;
+      cells.forEach((c, i) => {
+        doc
+          .font(bold ? 'bold' : cols[i]!.mono ? 'mono' : 'text')
+          .fontSize(8)
+          .text(c, x, y + 2, { width: cols[i]!.width * scale - 6 });
+        x += cols[i]!.width * scale;
+      });
+      doc.y = y + h;
+      doc
+        .moveTo(MARGIN, doc.y)
+        .lineTo(MARGIN + width, doc.y)
+        .lineWidth(bold ? 0.7 : 0.25)
+        .stroke();
+      doc.x = MARGIN;
+    };
+    draw(
+      cols.map((c) => c.head),
+      true,
+    );
+    rows.forEach((r) =>
+      draw(
+        r.map((c) => (c === null ? '–' : String(c))),
+        false,
+      ),
+    );
+  };
+  const finish = (foot: string): Promise<Buffer> => {
+    const pages = doc.bufferedPageRange();
+    for (let i = 0; i < pages.count; i++) {
+      doc.switchToPage(i);
+      doc.page.margins.bottom = 0;
+      doc
+        .font('text')
+        .fontSize(7.5)
+        .fillColor('black')
+        .text(`${foot} · page ${i + 1} of ${pages.count}`, MARGIN, doc.page.height - MARGIN + 4, {
+          width,
+          align: 'center',
+          lineBreak: false,
+        });
+    }
+    return new Promise((resolve, reject) => {
+      doc.on('end', () => resolve(Buffer.concat(chunks)));
+      doc.on('error', reject);
+      doc.end();
+    });
+  };
+  return { doc, width, room, heading, para, table, finish };
+}

@@ -1,0 +1,414 @@
+import '@xyflow/react/dist/base.css';
+import { chakra } from '@chakra-ui/react';
+import { Background, ReactFlow, ReactFlowProvider, useReactFlow, type Node, type NodeProps } from '@xyflow/react';
+import { Maximize2, ScanSearch, ZoomIn, ZoomOut } from 'lucide-react';
+import { createContext, memo, useContext, useEffect, useMemo } from 'react';
+import type { Layout, PlacedBlock, PlacedLink } from '#core/harness/layout';
+import type { Faults, Meter, Shown } from '#core/harness/simulate';
+import { plain } from '#core/harness/schematic';
+import { figure } from '#core/quantity/quantity';
+import type { Harness } from '#model/harness';
+import { Act } from '../../app/ui';
+import { wireFill } from '../../marks/WireSwatch';
+
+/** What the schematic shows beside its lines. */
+export interface Sight {
+  harness: Harness;
+  shown: Shown | null;
+  faults: Faults;
+  meter: Meter | null;
+  probing: boolean;
+  /** what is picked: a wire, a fuse, a block */
+  picked: string | null;
+  circuit: string | null;
+  positions: Readonly<Record<string, string>>;
+  onPick: (element: string | null, circuit: string | null) => void;
+  onProbe: (node: string) => void;
+  onThrow: (control: string) => void;
+}
+const SightContext = createContext<Sight | null>(null);
+const useSight = () => useContext(SightContext)!;
+
+const LIVE_A = 0.004;
+const LIVE_V = 1;
+
+/** The whole added wiring, from source to ground, laid out by itself; blocks and wires can be touched, probed and thrown. */
+export const SchematicView = memo(function SchematicView({
+  layout,
+  sight,
+  height,
+}: {
+  layout: Layout | null;
+  sight: Sight;
+  height: string;
+}) {
+  return (
+    <chakra.div height={height} borderWidth="1px" borderColor="rule" borderRadius="kadro" bg="raised" position="relative" overflow="hidden">
+      <SightContext value={sight}>
+        <ReactFlowProvider>{layout && <Flow layout={layout} />}</ReactFlowProvider>
+      </SightContext>
+      {!layout && (
+        <chakra.p p="16px" color="quiet">
+          Laying the schematic out …
+        </chakra.p>
+      )}
+    </chakra.div>
+  );
+});
+
+type BlockNode = Node<{ block: PlacedBlock }, 'block'>;
+type WiresNode = Node<{ layout: Layout }, 'wires'>;
+const nodeTypes = { block: BlockView, wires: WiresView };
+
+function Flow({ layout }: { layout: Layout }) {
+  const { circuit, onPick } = useSight();
+  const flow = useReactFlow();
+  const nodes = useMemo<(BlockNode | WiresNode)[]>(() => {
+    const still = { draggable: false, connectable: false, focusable: false, selectable: false } as const;
+    return [
+      {
+        id: 'wires',
+        type: 'wires',
+        position: { x: 0, y: 0 },
+        data: { layout },
+        width: layout.width,
+        height: layout.height,
+        zIndex: 0,
+        style: { pointerEvents: 'none' },
+        ...still,
+      },
+      ...layout.blocks.map((b): BlockNode => ({
+        id: b.id,
+        type: 'block',
+        position: { x: b.x, y: b.y },
+        data: { block: b },
+        width: b.width,
+        height: b.height,
+        zIndex: 1,
+        ...still,
+      })),
+    ];
+  }, [layout]);
+  const width = () => {
+    const pane = document.querySelector('.react-flow')!.clientWidth;
+    const zoom = Math.min(1.15, Math.max(0.7, (pane - 8) / Math.max(layout.width, 320)));
+    void flow.setViewport({ x: Math.max(2, (pane - layout.width * zoom) / 2), y: 4, zoom });
+  };
+  const shape = `${layout.width} ${layout.height}`;
+  useEffect(width, [shape]); // eslint-disable-line react-hooks/exhaustive-deps
+  useEffect(() => {
+    if (!circuit) return;
+    const own = layout.blocks.filter(
+      (b) => b.circuit === circuit || layout.links.some((l) => l.circuit === circuit && (l.from.block === b.id || l.to.block === b.id)),
+    );
+    if (own.length) void flow.fitView({ nodes: own.map((b) => ({ id: b.id })), duration: 200, maxZoom: 1.1, minZoom: 0.55, padding: 0.08 });
+  }, [circuit, shape]); // eslint-disable-line react-hooks/exhaustive-deps
+  return (
+    <>
+      <ReactFlow
+        nodes={nodes}
+        nodeTypes={nodeTypes}
+        nodesDraggable={false}
+        nodesConnectable={false}
+        elementsSelectable={false}
+        minZoom={0.25}
+        maxZoom={2.5}
+        zoomOnDoubleClick={false}
+        onPaneClick={() => onPick(null, null)}
+        proOptions={{ hideAttribution: true }}
+        aria-label="Schematic of the added wiring"
+      >
+        <Background gap={24} size={1} color="var(--chakra-colors-rule)" />
+      </ReactFlow>
+      <chakra.div position="absolute" right="8px" bottom="8px" display="flex" gap="4px" zIndex={5}>
+        {(
+          [
+            ['Nearer', ZoomIn, () => void flow.zoomIn()],
+            ['Farther', ZoomOut, () => void flow.zoomOut()],
+            ['Whole', Maximize2, () => void flow.fitView({ padding: 0.02 })],
+            ['To its width', ScanSearch, width],
+          ] as const
+        ).map(([label, Icon, act]) => (
+          <Act key={label} onClick={act} aria-label={label} title={label} px="8px" minHeight="36px">
+            <Icon size={17} aria-hidden />
+          </Act>
+        ))}
+      </chakra.div>
+    </>
+  );
+}
+
+/** All lines together, beneath the blocks: ELK has routed them. */
+function WiresView({ data }: NodeProps<WiresNode>) {
+  const { picked, circuit } = useSight();
+  // what is picked is drawn last, on top
+  const rank = (l: PlacedLink) => (l.element !== null && l.element === picked ? 2 : l.circuit === circuit ? 1 : 0);
+  return (
+    <chakra.svg width={`${data.layout.width}px`} height={`${data.layout.height}px`} overflow="visible">
+      {[...data.layout.links]
+        .sort((a, b) => rank(a) - rank(b))
+        .map((l) => (
+          <LinkView key={l.id} link={l} />
+        ))}
+    </chakra.svg>
+  );
+}
+
+/** A line drawn as the wire it is: ink outline, true colour, tracer, and a moving dash where current runs. */
+function LinkView({ link: l }: { link: PlacedLink }) {
+  const { shown, faults, picked, circuit, onPick } = useSight();
+  const d = l.points.map((p, i) => `${i ? 'L' : 'M'}${p.x} ${p.y}`).join('');
+  const amps = l.element ? (shown?.amps.get(l.element) ?? 0) : 0;
+  const open = l.element !== null && faults.open.includes(l.element);
+  const live = Math.abs(shown?.volts.get(l.from.port) ?? 0) > LIVE_V;
+  const runs = Math.abs(amps) > LIVE_A;
+  const on = l.element !== null && picked === l.element;
+  const dim = circuit !== null && l.circuit !== circuit;
+  const [base, tracer] = l.colour.split('/') as [string, string | undefined];
+  let best: [number, number, number] | null = null;
+  for (let i = 1; i < l.points.length; i++) {
+    const [a, b] = [l.points[i - 1]!, l.points[i]!];
+    const len = Math.abs(b.x - a.x);
+    if (Math.abs(a.y - b.y) < 1 && len > (best?.[2] ?? 30)) best = [(a.x + b.x) / 2, a.y, len];
+  }
+  // as much as its longest stretch has room for: gauge and amperes, or one of them
+  const text =
+    [[l.label, runs ? showAmps(amps) : ''].filter(Boolean).join(' · '), runs ? showAmps(amps) : l.label, l.label].find(
+      (t) => best && t && best[2] > t.length * 6.1 + 2,
+    ) ?? '';
+  const fits = best && text;
+  return (
+    <chakra.g opacity={dim ? 0.28 : 1} cursor="pointer" onClick={() => onPick(l.element, l.circuit)} data-wire={l.element}>
+      <title>{`${l.label || 'joined'}${runs ? `, ${showAmps(amps)}` : ''}`}</title>
+      {live && !dim && <chakra.path d={d} fill="none" stroke="accent" strokeWidth={9} opacity={0.22} strokeLinejoin="round" />}
+      <chakra.path d={d} fill="none" stroke="ink" strokeWidth={on ? 7 : 4.4} strokeLinejoin="round" />
+      <path d={d} fill="none" stroke={wireFill(base)} strokeWidth={on ? 4.6 : 2.6} strokeLinejoin="round" />
+      {tracer && <path d={d} fill="none" stroke={wireFill(tracer)} strokeWidth={on ? 2.4 : 1.4} strokeDasharray="9 7" />}
+      {runs && (
+        <chakra.path
+          d={d}
+          fill="none"
+          stroke={base === 'WH' || base === 'YE' ? 'ink' : 'raised'}
+          strokeWidth={on ? 2.6 : 1.8}
+          strokeDasharray="3 9"
+          style={{ animation: 'kadro-flow 0.9s linear infinite', animationDirection: amps > 0 ? 'normal' : 'reverse' }}
+        />
+      )}
+      {open && best && (
+        <chakra.g color="fails">
+          <circle cx={best[0]} cy={best[1]} r={9} fill="var(--chakra-colors-raised)" />
+          <path d={`M${best[0] - 6} ${best[1] - 6}l12 12m0 -12l-12 12`} stroke="currentColor" strokeWidth={3} />
+        </chakra.g>
+      )}
+      {fits && !open && (
+        <g style={{ pointerEvents: 'none' }}>
+          <chakra.rect
+            x={best![0] - text.length * 3.05 - 3}
+            y={best![1] - 15}
+            width={text.length * 6.1 + 6}
+            height={11.5}
+            fill="raised"
+            opacity={0.86}
+          />
+          <chakra.text x={best![0]} y={best![1] - 6} textAnchor="middle" fontSize="10.5px" fontFamily="mono" fill="ink">
+            {text}
+          </chakra.text>
+        </g>
+      )}
+      <path d={d} fill="none" stroke="transparent" strokeWidth={14} style={{ pointerEvents: 'stroke' }} />
+    </chakra.g>
+  );
+}
+
+const showAmps = (a: number): string => (Math.abs(a) < 0.1 ? `${figure(Math.abs(a) * 1000, 2)} mA` : `${figure(Math.abs(a), 3)} A`);
+
+function BlockView({ data }: NodeProps<BlockNode>) {
+  const sight = useSight();
+  const b = data.block;
+  const dim = sight.circuit !== null && b.circuit !== null && b.circuit !== sight.circuit;
+  const title = `${b.title}${b.note ? `, ${b.note}` : ''}`;
+  return (
+    <chakra.svg
+      width={`${b.width}px`}
+      height={`${b.height}px`}
+      overflow="visible"
+      opacity={dim ? 0.3 : 1}
+      cursor="pointer"
+      onClick={() => (b.kind === 'switch' ? sight.onThrow(b.id) : sight.onPick(b.elements[0] ?? b.id, b.circuit))}
+      data-block={b.id}
+      role="img"
+      aria-label={title}
+    >
+      <title>{title}</title>
+      <Face b={b} />
+      {b.kind !== 'splice' &&
+        b.ports.map((p) => {
+          const at = b.at[p.id]!;
+          const wide = plain(b) || b.kind === 'fuse' || b.kind === 'plug' || b.kind === 'ground';
+          return (
+            <g key={p.id}>
+              {!wide && p.label && (
+                <chakra.text
+                  x={p.side === 'in' ? 9 : b.width - 9}
+                  y={at.y + 4}
+                  textAnchor={p.side === 'in' ? 'start' : 'end'}
+                  fontSize="12px"
+                  fill="quiet"
+                >
+                  {p.label}
+                </chakra.text>
+              )}
+            </g>
+          );
+        })}
+      {b.ports.map((p) => (
+        <Port key={p.id} id={portNode(sight.harness, p.id)} x={b.at[p.id]!.x} y={b.at[p.id]!.y} />
+      ))}
+    </chakra.svg>
+  );
+}
+
+/** The point of the network that a drawn port stands for. */
+function portNode(h: Harness, port: string): string | null {
+  const side = port.at(-1);
+  if (side === '<' || side === '>') {
+    const e = h.elements.find((x) => x.id === port.slice(0, -1));
+    return e ? (side === '<' ? e.from : e.to) : null;
+  }
+  return port.split('~')[0]!;
+}
+
+function Port({ id, x, y }: { id: string | null; x: number; y: number }) {
+  const { probing, meter, onProbe } = useSight();
+  if (!id) return null;
+  const red = meter?.plus === id;
+  const black = meter?.minus === id;
+  return (
+    <g>
+      <chakra.circle cx={x} cy={y} r={3} fill="ink" />
+      {probing && (
+        <chakra.circle
+          cx={x}
+          cy={y}
+          r={7}
+          fill="raised"
+          stroke="accent"
+          strokeWidth={2}
+          cursor="crosshair"
+          data-port={id}
+          onClick={(e) => {
+            e.stopPropagation();
+            onProbe(id);
+          }}
+        />
+      )}
+      {(red || black) && (
+        <g style={{ pointerEvents: 'none' }}>
+          <path d={`M${x} ${y}l10 -20`} stroke={red ? '#c62f24' : '#1c1c1c'} strokeWidth={5} strokeLinecap="round" />
+          <circle cx={x} cy={y} r={4} fill={red ? '#c62f24' : '#1c1c1c'} stroke="#fff" strokeWidth={1.2} />
+        </g>
+      )}
+    </g>
+  );
+}
+
+function Face({ b }: { b: PlacedBlock }) {
+  const { harness, shown, faults, picked, positions } = useSight();
+  const on = picked !== null && (b.elements.includes(picked) || b.id === picked);
+  const edge = on ? 'accent' : 'ink';
+  const width = on ? 3 : 1.6;
+  if (b.kind === 'splice') return <chakra.circle cx={5} cy={5} r={5} fill={on ? 'accent' : 'ink'} />;
+  if (b.kind === 'ground')
+    return (
+      <chakra.g color="ink" stroke="currentColor" strokeWidth={2}>
+        <path d="M0 8H15V16M5 16H25M9 20.5H21M13 25H17" fill="none" />
+      </chakra.g>
+    );
+  if (b.kind === 'fuse') {
+    const blown = faults.blown.includes(b.elements[0]!) || shown?.blown.some((f) => f.id === b.elements[0]);
+    return (
+      <chakra.g color={blown ? 'fails' : 'ink'}>
+        <chakra.rect
+          x={10}
+          y={12}
+          width={44}
+          height={16}
+          rx={3}
+          fill="raised"
+          stroke={on ? 'accent' : 'currentColor'}
+          strokeWidth={width}
+        />
+        <path d={blown ? 'M0 20H20M44 20H64' : 'M0 20H64'} stroke="currentColor" strokeWidth={2} fill="none" />
+        {blown && <path d="M24 14L40 26M40 14L24 26" stroke="currentColor" strokeWidth={2} />}
+        <chakra.text x={32} y={8} textAnchor="middle" fontSize="12px" fontWeight={700} fontFamily="mono" fill={blown ? 'fails' : 'ink'}>
+          {b.title}
+        </chakra.text>
+        {blown && (
+          <chakra.text x={32} y={39} textAnchor="middle" fontSize="11px" fontWeight={700} fill="fails">
+            {faults.blown.includes(b.elements[0]!) ? 'out' : 'blows'}
+          </chakra.text>
+        )}
+      </chakra.g>
+    );
+  }
+  if (b.kind === 'plug')
+    return (
+      <chakra.g color={edge} stroke="currentColor" strokeWidth={2} fill="none">
+        <path d="M0 20H24M40 20H64M24 12v16h6M40 12v16h-6" />
+      </chakra.g>
+    );
+  const loads = b.elements.flatMap((id) => {
+    const e = harness.elements.find((x) => x.id === id);
+    return e?.kind === 'load' ? [e] : [];
+  });
+  const lit = loads.find(
+    (e) => (shown?.amps.get(e.id) ?? 0) !== 0 && Math.abs((shown?.volts.get(e.from) ?? 0) - (shown?.volts.get(e.to) ?? 0)) > e.volts / 2,
+  );
+  const volts = loads[0] ? (shown?.volts.get((lit ?? loads[0]).from) ?? 0) - (shown?.volts.get((lit ?? loads[0]).to) ?? 0) : 0;
+  const coils = b.elements.filter((id) => harness.elements.some((e) => e.id === id && e.kind === 'coil'));
+  const pulled = coils.some((id) => shown?.pulled.has(id));
+  const control = harness.controls.filter((c) => c.of === b.id);
+  const supply = b.kind === 'supply' ? [...(shown?.supplies ?? [])].find(([id]) => b.elements.includes(id))?.[1] : undefined;
+  const state =
+    b.kind === 'relay' || (coils.length && !loads.length && b.kind !== 'supply')
+      ? pulled
+        ? 'pulled in'
+        : 'at rest'
+      : b.kind === 'switch'
+        ? control.map((c) => c.positions.find((p) => p.id === (positions[c.id] ?? c.positions[0]!.id))!.name).join(', ')
+        : (supply ?? (loads.length && Math.abs(volts) > LIVE_V ? `${figure(volts, 3)} V` : ''));
+  return (
+    <>
+      <chakra.rect
+        width={b.width}
+        height={b.height}
+        rx={b.kind === 'point' ? b.height / 2 : 5}
+        fill={lit ? 'accentWash' : b.kind === 'point' ? 'sunk' : 'raised'}
+        stroke={edge}
+        strokeWidth={width}
+        strokeDasharray={b.kind === 'relay' || b.kind === 'supply' ? '6 3' : undefined}
+      />
+      <chakra.text x={b.kind === 'point' ? 14 : 9} y={16} fontSize="13px" fontWeight={700} fill="ink">
+        {b.title}
+      </chakra.text>
+      {b.note && (
+        <chakra.text x={b.kind === 'point' ? 14 : 9} y={30} fontSize="12px" fill="quiet">
+          {b.note}
+        </chakra.text>
+      )}
+      {state && (
+        <chakra.text
+          x={b.kind === 'switch' ? 9 : b.width - 9}
+          y={b.kind === 'relay' ? 16 : b.note ? 30 : b.title.length * 7.3 + state.length * 6.6 + 22 > b.width ? b.height - 6 : 16}
+          textAnchor={b.kind === 'switch' ? 'start' : 'end'}
+          fontSize="12px"
+          fontWeight={700}
+          fontFamily={loads.length ? 'mono' : 'body'}
+          fill={pulled || lit || b.kind === 'switch' || supply ? 'accent' : 'quiet'}
+        >
+          {state}
+        </chakra.text>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,95 @@
+import { chakra } from '@chakra-ui/react';
+import { parkedDays } from '#core/energy/battery';
+import type { Scan } from '#core/harness/scan';
+import { figure } from '#core/quantity/quantity';
+import { useOrder } from '../useOrder';
+import { H3 } from '../Station';
+import { Cell, Head, Table } from './Table';
+
+/** Every position of every switch against what it powers, and what stays alive with all off. */
+export function Switches({ scan }: { scan: Scan | string | null }) {
+  const { sheets, settings, assessment } = useOrder();
+  const { battery } = sheets.model.electrical;
+  if (scan === null || typeof scan === 'string')
+    return (
+      <chakra.p color="quiet" role="status">
+        {scan ?? 'Throwing every switch …'}
+      </chakra.p>
+    );
+  const loads = [...new Map(scan.panel.flatMap((r) => r.powered).map((p) => [p.id, p.name])).entries()];
+  const soc = assessment.rest.soc ?? 0.9;
+  const days = parkedDays(battery.capacityAh, soc, settings.reserveSoc, scan.parked.amps * 1000, settings.selfDischargePctPerMonth);
+  return (
+    <chakra.section aria-label="Switches">
+      <H3 mt="4px">Every switch position, and what it powers</H3>
+      {loads.length === 0 ? (
+        <chakra.p color="quiet">Nothing is powered in any position.</chakra.p>
+      ) : (
+        <chakra.div overflowX="auto">
+          <Table>
+            <thead>
+              <tr>
+                <Head>Switch</Head>
+                {loads.map(([id, name]) => (
+                  <Head key={id} textAlign="center !important" minW="64px">
+                    {name}
+                  </Head>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {scan.panel.map((r) => (
+                <tr key={`${r.control} ${r.position}`}>
+                  <Cell whiteSpace="nowrap">
+                    {r.control ? `${r.control}: ` : ''}
+                    <b>{r.position}</b>
+                  </Cell>
+                  {loads.map(([id]) => {
+                    const p = r.powered.find((x) => x.id === id);
+                    return (
+                      <Cell key={id} mono textAlign="center" color={p ? 'ink' : 'quiet'} bg={p ? 'accentWash' : undefined}>
+                        {p ? `${figure(p.volts, 3)} V` : '·'}
+                      </Cell>
+                    );
+                  })}
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </chakra.div>
+      )}
+      <chakra.p color="quiet" fontSize="14px" mt="4px">
+        Key at run, engine off, one switch thrown at a time; volts at each device.
+      </chakra.p>
+      <H3>Everything off, key out</H3>
+      <Table maxW="560px">
+        <tbody>
+          {scan.parked.alive.map((a) => (
+            <tr key={a.id}>
+              <Cell>{a.name}</Cell>
+              <Cell mono textAlign="right">
+                {figure(a.amps * 1000, 2)} mA
+              </Cell>
+            </tr>
+          ))}
+          <tr>
+            <Cell>
+              <b>From the battery</b>
+            </Cell>
+            <Cell mono textAlign="right">
+              <b>{figure(scan.parked.amps * 1000, 3)} mA</b>
+            </Cell>
+          </tr>
+          <tr>
+            <Cell>
+              Days to the reserve of {settings.reserveSoc * 100} %, from {figure(soc * 100, 2)} % charge
+            </Cell>
+            <Cell mono textAlign="right">
+              <b>{Math.floor(days)} days</b>
+            </Cell>
+          </tr>
+        </tbody>
+      </Table>
+    </chakra.section>
+  );
+}

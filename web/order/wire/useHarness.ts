@@ -1,0 +1,67 @@
+import { useEffect, useMemo, useState } from 'react';
+import { layOut, type Layout } from '#core/harness/layout';
+import { schematicOf } from '#core/harness/schematic';
+import type { Scan } from '#core/harness/scan';
+import type { Faults, Meter, SwitchState } from '#core/harness/simulate';
+import type { Harness } from '#model/harness';
+import type { Answer } from './harness.worker';
+import { layouter, runScan, showWorker } from './workers';
+
+/** The schematic laid out; the last one stays until the new one is there. */
+export function useLayout(harness: Harness): Layout | null {
+  const [layout, setLayout] = useState<Layout | null>(null);
+  const schematic = useMemo(() => schematicOf(harness), [harness]);
+  const shape = useMemo(
+    () =>
+      JSON.stringify([schematic.blocks.map((b) => [b.id, b.width, b.height, b.ports]), schematic.links.map((l) => [l.id, l.from, l.to])]),
+    [schematic],
+  );
+  useEffect(() => {
+    let stale = false;
+    void layOut(schematic, layouter()).then((l) => !stale && setLayout(l));
+    return () => {
+      stale = true;
+    };
+  }, [shape]); // eslint-disable-line react-hooks/exhaustive-deps
+  // a changed gauge or fuse is written into the layout at hand
+  return useMemo(() => {
+    if (!layout) return null;
+    const blocks = new Map(schematic.blocks.map((b) => [b.id, b]));
+    const links = new Map(schematic.links.map((l) => [l.id, l]));
+    return {
+      ...layout,
+      blocks: layout.blocks.map((b) => ({ ...b, ...blocks.get(b.id) })),
+      links: layout.links.map((l) => ({ ...l, ...links.get(l.id) })),
+    };
+  }, [layout, schematic]);
+}
+
+/** How everything stands with the switches so, on both beats of a flasher. */
+export function useShown(harness: Harness, state: Omit<SwitchState, 'beat'>, faults: Faults, meter: Meter | null): [Answer, Answer] | null {
+  const [answers, setAnswers] = useState<[Answer, Answer] | null>(null);
+  useEffect(() => {
+    let stale = false;
+    const beats = harness.elements.some((e) => e.kind === 'contact' && e.when.some((w) => 'beat' in w));
+    const on = showWorker().show(harness, { ...state, beat: true }, faults, meter);
+    const off = beats ? showWorker().show(harness, { ...state, beat: false }, faults, meter) : on;
+    void Promise.all([on, off]).then((a) => !stale && setAnswers(a as [Answer, Answer]));
+    return () => {
+      stale = true;
+    };
+  }, [harness, state, faults, meter]);
+  return answers;
+}
+
+/** Every reachable state tried; null while it is under way. */
+export function useScan(harness: Harness, faults: Faults): Scan | string | null {
+  const [result, setResult] = useState<{ of: Harness; faults: Faults; scan: Scan | string } | null>(null);
+  useEffect(() => {
+    let stale = false;
+    const soon = setTimeout(() => void runScan(harness, faults).then((r) => !stale && setResult({ of: harness, faults, scan: r })), 150);
+    return () => {
+      stale = true;
+      clearTimeout(soon);
+    };
+  }, [harness, faults]);
+  return result && result.of === harness && result.faults === faults ? result.scan : null;
+}
