@@ -1,6 +1,7 @@
 // Figures of speed, each beside something measured in the same run. Not a test: machines are shared and noisy.
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { gzipSync } from 'node:zlib';
 import { build } from './build.mjs';
 import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
@@ -20,6 +21,12 @@ const kB = first.reduce((s, f) => s + gzipSync(readFileSync(join(root, 'dist/web
 console.log(
   `First view: ${kB.toFixed(0)} kB of JavaScript gzipped in ${first.length} files, ${(kB / 300).toFixed(2)} of the 300 kB allowed; ${readdirSync(join(root, 'dist/web/assets')).filter((f) => f.endsWith('.js')).length - first.length} more files load when opened.`,
 );
+
+// the solver beside ngspice, and a change on the Wire station
+const { build: bundle } = await import('esbuild');
+const benches = join(root, 'dist/bench.mjs');
+await bundle({ bundle: true, platform: 'node', target: 'node20', format: 'esm', absWorkingDir: root, logLevel: 'error', packages: 'external', entryPoints: ['tests/bench/wiring.ts'], outfile: benches });
+(await import(pathToFileURL(benches).href)).benchWiring((line) => console.log(line));
 
 const shop = await startShop({ fast: false });
 try {

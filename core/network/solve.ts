@@ -1,5 +1,5 @@
 import { ImpossibleInput } from '../errors';
-import { loadAt, type Element } from './element';
+import { loadAt, type Element, type Load } from './element';
 import { merge, shareAmps, type Merged } from './merge';
 import { entryOf, factor, planElimination, substitute, type Plan } from './ldl';
 
@@ -18,6 +18,16 @@ export interface Solution {
 const DIODE_OHMS = 1e-4;
 const MAX_ROUNDS = 200;
 const KCL_A = 1e-10;
+/** A round that left less than this of what was wrong is near enough to keep its factors for the next. */
+const NEAR = 1e-2;
+/** A round with kept factors that leaves more than this of it is taken back. */
+const STALE = 0.1;
+/** Amperes wrong at the worst point that a small change leaves. */
+const SMALL_A = 0.05;
+const POWER = 1;
+const DIODE = 2;
+const CURVE = 3;
+const NOTHING = { amps: 0, slope: 0 };
 
 /**
  * A network of fixed shape. `set` changes figures of its elements and `solve` finds the operating point: Newton's method
@@ -30,16 +40,38 @@ export class Network {
   private readonly index: ReadonlyMap<string, number>;
   private readonly merged: Merged;
   private readonly plan: Plan;
+  /** each element's ends as rows in elimination order; ground is the row after the last */
   private readonly a: Int32Array;
   private readonly b: Int32Array;
   private readonly entry: Int32Array;
   private readonly offset: Float64Array;
+  /** elements that merging left: those whose amperes are linear in volts, side by side with what the rounds read of them … */
+  private readonly straight: Int32Array;
+  private readonly rows: Int32Array;
+  private readonly line: Float64Array;
+  private readonly slot: Int32Array;
+  /** … and those whose are not */
+  private readonly bent: Int32Array;
+  /** elements that somebody may have changed since they were read */
+  private readonly handed = new Set<number>();
+  private factored = false;
+  /** where the last two answers were heading, and the one before */
+  private readonly drift: Float64Array;
+  private readonly was: Float64Array;
+  private ready = false;
   private readonly x: Float64Array;
   private readonly rhs: Float64Array;
   private readonly own: Float64Array;
+  private readonly baseOff: Float64Array;
+  private readonly baseDiagonal: Float64Array;
+  private readonly baseOwn: Float64Array;
   private readonly leak: Float64Array;
   private readonly flow: Float64Array;
   private readonly slope: Float64Array;
+  /** how an element's amperes follow its volts, and the figures of that */
+  private readonly code: Uint8Array;
+  private readonly fixed: Float64Array;
+  private readonly knee: Float64Array;
   private readonly on: Uint8Array;
   private readonly positions: ReadonlyMap<string, number>;
 
@@ -58,23 +90,39 @@ export class Network {
     this.nodes = [...new Set([ground, ...elements.flatMap((e) => [e.from, e.to])])];
     this.index = new Map(this.nodes.map((n, i) => [n, i]));
     this.merged = merge(this.elements, this.nodes, this.index);
-    const { group } = this.merged;
-    this.a = Int32Array.from(this.elements, (e) => group[this.index.get(e.from)!]! - 1);
-    this.b = Int32Array.from(this.elements, (e) => group[this.index.get(e.to)!]! - 1);
-    const joined = this.elements.flatMap((_, i) =>
-      this.a[i]! >= 0 && this.b[i]! >= 0 && !this.merged.ideal[i] ? [[this.a[i]!, this.b[i]!] as const] : [],
-    );
+    const { group, ideal } = this.merged;
     const n = this.merged.groups - 1;
-    this.plan = planElimination(n, joined);
-    this.entry = Int32Array.from(this.elements, (_, i) =>
-      this.merged.ideal[i] || this.a[i]! < 0 || this.b[i]! < 0 || this.a[i] === this.b[i] ? -1 : entryOf(this.plan, this.a[i]!, this.b[i]!),
+    const at = (node: string) => group[this.index.get(node)!]! - 1;
+    const pairs = this.elements.flatMap((e, i) => (at(e.from) >= 0 && at(e.to) >= 0 && !ideal[i] ? [[at(e.from), at(e.to)] as const] : []));
+    this.plan = planElimination(n, pairs);
+    const row = (node: string) => (at(node) < 0 ? n : this.plan.place[at(node)]!);
+    this.a = Int32Array.from(this.elements, (e) => row(e.from));
+    this.b = Int32Array.from(this.elements, (e) => row(e.to));
+    this.entry = Int32Array.from(this.elements, (e, i) =>
+      ideal[i] || this.a[i] === n || this.b[i] === n || this.a[i] === this.b[i] ? -1 : entryOf(this.plan, at(e.from), at(e.to)),
     );
-    this.x = new Float64Array(n);
+    const all = this.elements.map((_, i) => i).filter((i) => !ideal[i] && this.elements[i]!.kind !== 'switch');
+    const curved = (i: number) => ['load', 'diode'].includes(this.elements[i]!.kind);
+    this.straight = Int32Array.from(all.filter((i) => !curved(i)));
+    this.bent = Int32Array.from(all.filter(curved));
+    this.rows = Int32Array.from([...this.straight].flatMap((i) => [this.a[i]!, this.b[i]!]));
+    this.line = new Float64Array(this.rows.length);
+    this.slot = new Int32Array(elements.length);
+    this.straight.forEach((i, k) => (this.slot[i] = 2 * k));
+    this.x = new Float64Array(n + 1);
+    this.drift = new Float64Array(n + 1);
+    this.was = new Float64Array(n + 1);
     this.rhs = new Float64Array(n);
-    this.own = new Float64Array(n);
-    this.leak = new Float64Array(n);
+    this.own = new Float64Array(n + 1);
+    this.baseOwn = new Float64Array(n + 1);
+    this.baseDiagonal = new Float64Array(n + 1);
+    this.baseOff = new Float64Array(this.plan.off.length);
+    this.leak = new Float64Array(n + 1);
     this.flow = new Float64Array(elements.length);
     this.slope = new Float64Array(elements.length);
+    this.code = new Uint8Array(elements.length);
+    this.fixed = new Float64Array(elements.length);
+    this.knee = new Float64Array(elements.length);
     this.on = new Uint8Array(elements.length);
     this.offset = new Float64Array(elements.length);
     this.refreshOffsets();
@@ -89,124 +137,210 @@ export class Network {
   element(id: string): Element {
     const i = this.positions.get(id);
     if (i === undefined) throw new ImpossibleInput(`no element “${id}”`, 'elements');
+    this.handed.add(i);
     return this.elements[i]!;
   }
 
-  /** Amperes and slope of element i at its present volts. */
-  private bear(i: number, loads: boolean): void {
-    const e = this.elements[i]!;
-    const a = this.a[i]!;
-    const b = this.b[i]!;
-    const v = (a < 0 ? 0 : this.x[a]!) - (b < 0 ? 0 : this.x[b]!) + this.offset[i]!;
-    switch (e.kind) {
-      case 'R':
-        this.slope[i] = 1 / e.ohms;
-        this.flow[i] = v / e.ohms;
-        return;
-      case 'V':
-        this.slope[i] = 1 / e.ohms;
-        this.flow[i] = (v - e.volts) / e.ohms;
-        return;
-      case 'I':
-        this.slope[i] = 0;
-        this.flow[i] = e.amps;
-        return;
-      case 'load': {
-        const { amps, slope } = loads ? loadAt(e, v) : { amps: 0, slope: 0 };
-        this.flow[i] = amps;
-        this.slope[i] = slope;
-        return;
+  /** Writes elements' figures where the rounds read them, and sums up what is linear, which no round changes. */
+  private read(which: Iterable<number>): void {
+    const { code, fixed, slope, knee, a, b, entry, baseOff, baseDiagonal, baseOwn } = this;
+    const { slot, line, offset } = this;
+    for (const i of which) {
+      const e = this.elements[i]!;
+      const at = slot[i]!;
+      switch (e.kind) {
+        case 'R':
+        case 'V': {
+          if (this.merged.ideal[i]) break;
+          const g = 1 / e.ohms;
+          fixed[i] = e.kind === 'V' ? -g * e.volts : 0;
+          const more = g - slope[i]!;
+          slope[i] = g;
+          line[at] = g;
+          line[at + 1] = g * offset[i]! + fixed[i]!;
+          if (more === 0 || a[i] === b[i]) break;
+          this.factored = false;
+          baseDiagonal[a[i]!]! += more;
+          baseDiagonal[b[i]!]! += more;
+          baseOwn[a[i]!]! += more;
+          baseOwn[b[i]!]! += more;
+          if (entry[i]! >= 0) baseOff[entry[i]!]! -= more;
+          break;
+        }
+        case 'I':
+          fixed[i] = e.amps;
+          line[at + 1] = e.amps;
+          break;
+        case 'load':
+          code[i] = e.law === 'constant-power' ? POWER : CURVE;
+          fixed[i] = e.watts;
+          knee[i] = e.minVolts > 0 ? e.minVolts : e.volts * 1e-3;
+          break;
+        case 'diode':
+          code[i] = DIODE;
+          fixed[i] = e.volts;
+          break;
+        case 'switch':
+          break;
       }
-      case 'diode':
-        this.slope[i] = this.on[i] ? 1 / DIODE_OHMS : 0;
-        this.flow[i] = this.on[i] ? (v - e.volts) / DIODE_OHMS : 0;
-        return;
-      case 'switch':
-        // one that is closed has merged its ends
-        this.slope[i] = 0;
-        this.flow[i] = 0;
     }
   }
+  /** Reads all afresh: sums that were changed many times have gathered rounding. */
+  private readAll(): void {
+    this.baseOff.fill(0);
+    this.baseDiagonal.fill(0);
+    this.baseOwn.fill(0);
+    this.slope.fill(0);
+    this.factored = false;
+    this.read(this.elements.keys());
+  }
 
-  /** Sums amperes leaving every node into `leak`; returns the largest. */
+  /** Amperes and slopes of all elements at the volts at hand; sums amperes leaving every node into `leak` and returns the largest. */
   private kirchhoff(loads: boolean): number {
-    const { a, b, flow, leak } = this;
-    const { ideal } = this.merged;
+    const { a, b, flow, slope, leak, x, offset, code, fixed, knee, on, rows, line, bent } = this;
     leak.fill(0);
-    for (let i = 0; i < flow.length; i++) {
-      if (ideal[i]) continue;
-      this.bear(i, loads);
-      const f = flow[i]!;
-      if (a[i]! >= 0) leak[a[i]!]! += f;
-      if (b[i]! >= 0) leak[b[i]!]! -= f;
+    for (let k = 0; k < rows.length; k += 2) {
+      const from = rows[k]!;
+      const to = rows[k + 1]!;
+      const f = line[k]! * (x[from]! - x[to]!) + line[k + 1]!;
+      leak[from]! += f;
+      leak[to]! -= f;
+    }
+    for (let k = 0; k < bent.length; k++) {
+      const i = bent[k]!;
+      const from = a[i]!;
+      const to = b[i]!;
+      const v = x[from]! - x[to]! + offset[i]!;
+      let f: number;
+      switch (code[i]) {
+        case POWER: {
+          const w = fixed[i]!;
+          const least = knee[i]!;
+          if (!loads) f = slope[i] = 0;
+          else if (v >= least) {
+            f = w / v;
+            slope[i] = -f / v;
+          } else if (v < 0 && (this.elements[i] as Load).oneWay) f = slope[i] = 0;
+          else if (v <= -least) {
+            f = w / v;
+            slope[i] = -f / v;
+          } else {
+            slope[i] = w / (least * least);
+            f = slope[i]! * v;
+          }
+          break;
+        }
+        case DIODE:
+          slope[i] = on[i] ? 1 / DIODE_OHMS : 0;
+          f = on[i] ? (v - fixed[i]!) / DIODE_OHMS : 0;
+          break;
+        default: {
+          const at = loads ? loadAt(this.elements[i] as Load, v) : NOTHING;
+          f = at.amps;
+          slope[i] = at.slope;
+        }
+      }
+      flow[i] = f;
+      leak[from]! += f;
+      leak[to]! -= f;
     }
     let worst = 0;
-    for (let k = 0; k < leak.length; k++) {
-      const r = Math.abs(leak[k]!);
+    for (let k = 0; k < leak.length - 1; k++) {
+      const r = leak[k]! < 0 ? -leak[k]! : leak[k]!;
       if (r > worst) worst = r;
     }
     return worst;
   }
 
-  /** One step of Newton's from the flows and slopes at hand; the step is left in `rhs`, in node order. Returns islands that float. */
-  private step(): number {
-    const { plan, a, b, slope, entry, own } = this;
-    const { ideal } = this.merged;
-    const { place, off, diagonal } = plan;
-    off.fill(0);
-    diagonal.fill(0);
-    own.fill(0);
-    for (let i = 0; i < slope.length; i++) {
-      const g = slope[i]!;
-      if (g === 0 || ideal[i] || a[i] === b[i]) continue;
-      if (a[i]! >= 0) {
-        diagonal[place[a[i]!]!]! += g;
-        own[place[a[i]!]!]! += Math.abs(g);
+  private lineAmps(i: number): number {
+    if (this.merged.ideal[i]) return this.flow[i]!;
+    const at = this.slot[i]!;
+    return this.line[at]! * (this.x[this.a[i]!]! - this.x[this.b[i]!]!) + this.line[at + 1]!;
+  }
+  /** Amperes of the linear elements, which the rounds do not keep. */
+  private fillFlow(): void {
+    for (const i of this.straight) this.flow[i] = this.lineAmps(i);
+  }
+
+  /** One step of Newton's from the flows and slopes at hand, left in `rhs`; `again` keeps the factors of the step before. */
+  private step(again: boolean): void {
+    const { plan, a, b, slope, entry, own, rhs, leak, bent } = this;
+    if (!again) {
+      const { off, diagonal } = plan;
+      off.set(this.baseOff);
+      for (let k = 0; k < plan.n; k++) diagonal[k] = this.baseDiagonal[k]!;
+      own.set(this.baseOwn);
+      for (let k = 0; k < bent.length; k++) {
+        const i = bent[k]!;
+        const g = slope[i]!;
+        if (g === 0 || a[i] === b[i]) continue;
+        const size = g < 0 ? -g : g;
+        if (a[i]! < plan.n) {
+          diagonal[a[i]!]! += g;
+          own[a[i]!]! += size;
+        }
+        if (b[i]! < plan.n) {
+          diagonal[b[i]!]! += g;
+          own[b[i]!]! += size;
+        }
+        if (entry[i]! >= 0) off[entry[i]!]! -= g;
       }
-      if (b[i]! >= 0) {
-        diagonal[place[b[i]!]!]! += g;
-        own[place[b[i]!]!]! += Math.abs(g);
-      }
-      if (entry[i]! >= 0) off[entry[i]!]! -= g;
+      factor(plan, own);
+      this.factored = true;
     }
-    const floating = factor(plan, own);
-    for (let k = 0; k < plan.n; k++) this.rhs[k] = -this.leak[plan.order[k]!]!;
-    substitute(plan, this.rhs);
-    return floating;
+    for (let k = 0; k < plan.n; k++) rhs[k] = -leak[k]!;
+    substitute(plan, rhs);
   }
 
   private move(by: number): void {
-    const { order } = this.plan;
-    for (let k = 0; k < order.length; k++) this.x[order[k]!]! += by * this.rhs[k]!;
+    const { x, rhs } = this;
+    for (let k = 0; k < rhs.length; k++) x[k]! += by * rhs[k]!;
   }
 
   /** Diodes whose state does not agree with the volts at hand. */
   private wrongDiodes(): number[] {
     const out: number[] = [];
-    this.elements.forEach((e, i) => {
-      if (e.kind !== 'diode') return;
-      const v = (this.a[i]! < 0 ? 0 : this.x[this.a[i]!]!) - (this.b[i]! < 0 ? 0 : this.x[this.b[i]!]!) + this.offset[i]!;
-      if (v > e.volts + 1e-12 !== !!this.on[i]) out.push(i);
-    });
+    for (const i of this.bent) {
+      if (this.code[i] !== DIODE) continue;
+      const v = this.x[this.a[i]!]! - this.x[this.b[i]!]! + this.offset[i]!;
+      if (v > this.fixed[i]! + 1e-12 !== !!this.on[i]) out.push(i);
+    }
     return out;
   }
 
   /** Newton's method with the diodes as they stand. Returns rounds taken, or null when it does not settle. */
-  private settle(loads: boolean): number | null {
-    let worst = this.kirchhoff(loads);
+  private settle(loads: boolean, known?: number): number | null {
+    let worst = known ?? this.kirchhoff(loads);
+    // where little has changed, the factors at hand still point the right way
+    const warm = known !== undefined;
+    let again = warm && this.factored && worst < SMALL_A;
     for (let round = 1; round <= MAX_ROUNDS; round++) {
-      this.step();
+      this.step(again);
       this.move(1);
       let next = this.kirchhoff(loads);
+      if (again && next > worst * STALE && next > KCL_A) {
+        // the factors were too old after all
+        this.move(-1);
+        worst = this.kirchhoff(loads);
+        again = false;
+        continue;
+      }
       // back off while a step makes the worst node worse, as it can where a load leaves its law
       for (let half = 1; half < 6 && loads && next > worst && next > KCL_A; half++) {
         this.move(-(0.5 ** half));
         next = this.kirchhoff(loads);
       }
-      let scale = 1;
-      for (let i = 0; i < this.flow.length; i++) if (Math.abs(this.flow[i]!) > scale) scale = Math.abs(this.flow[i]!);
-      if (next <= KCL_A) return round;
-      if (round > 2 && next >= worst * 0.5 && next <= KCL_A * 10 * scale) return round;
+      if (next <= KCL_A) {
+        if (round > 2) this.factored = false;
+        return round;
+      }
+      if (round > 2 && next >= worst * 0.5) {
+        let scale = 1;
+        this.fillFlow();
+        for (let i = 0; i < this.flow.length; i++) if (Math.abs(this.flow[i]!) > scale) scale = Math.abs(this.flow[i]!);
+        if (next <= KCL_A * 10 * scale) return round;
+      }
+      again = warm && next < worst * NEAR;
       worst = next;
     }
     return null;
@@ -220,6 +354,8 @@ export class Network {
     this.x.fill(0);
     this.on.fill(0);
     if (this.merged.hasIdealSource) this.remerge();
+    this.readAll();
+    this.drift.fill(0);
     const diodes = elements.some((e) => e.kind === 'diode');
     const loaded = elements.some((e) => e.kind === 'load');
     let rounds = 0;
@@ -236,7 +372,9 @@ export class Network {
       }
     };
     if (loaded) run(false);
+    this.factored = false;
     run(true);
+    this.ready = true;
     return this.answer(rounds);
   }
 
@@ -247,8 +385,9 @@ export class Network {
   }
 
   private complain(): never {
-    const worst = this.leak.reduce((w, r, i) => (Math.abs(r) > Math.abs(this.leak[w]!) ? i : w), 0);
-    const node = this.nodes.find((n) => this.merged.group[this.index.get(n)!] === worst + 1);
+    const rows = this.leak.subarray(0, this.plan.n);
+    const worst = rows.reduce((w, r, i) => (Math.abs(r) > Math.abs(rows[w]!) ? i : w), 0);
+    const node = this.nodes.find((n) => this.merged.group[this.index.get(n)!] === this.plan.order[worst]! + 1);
     throw new NoOperatingPoint(
       `no steady state at “${node}”: ${Math.abs(this.leak[worst]!).toPrecision(3)} A are driven there with no way back, or its loads ask for more than the source can give`,
     );
@@ -257,8 +396,9 @@ export class Network {
   private answer(iterations: number): Solution {
     const { merged, nodes, index, elements } = this;
     const volts = new Map<string, number>();
-    nodes.forEach((n, i) => volts.set(n, (merged.group[i] ? this.x[merged.group[i]! - 1]! : 0) + merged.shift[i]!));
+    nodes.forEach((n, i) => volts.set(n, (merged.group[i] ? this.x[this.plan.place[merged.group[i]! - 1]!]! : 0) + merged.shift[i]!));
     const residual = this.kirchhoff(true);
+    this.fillFlow();
     if (merged.anyIdeal) shareAmps(elements, index, merged, this.flow);
     const amps = new Map<string, number>();
     elements.forEach((e, i) => amps.set(e.id, this.flow[i]!));
@@ -269,17 +409,33 @@ export class Network {
   voltsAt(node: string): number {
     const i = this.index.get(node)!;
     const g = this.merged.group[i]!;
-    return (g ? this.x[g - 1]! : 0) + this.merged.shift[i]!;
+    return (g ? this.x[this.plan.place[g - 1]!]! : 0) + this.merged.shift[i]!;
   }
   /** Amperes of the last solution through one element that has some resistance. */
   ampsOf(id: string): number {
-    return this.flow[this.positions.get(id)!]!;
+    const i = this.positions.get(id)!;
+    return this.elements[i]!.kind === 'load' || this.elements[i]!.kind === 'diode' ? this.flow[i]! : this.lineAmps(i);
   }
-  /** Solves without building the maps of `solve`, starting from the last answer. */
+  /**
+   * Solves without building the maps of `solve`, for sweeps and small changes: it starts where the last answers were heading,
+   * and keeps their factors while they serve. Returns the rounds taken.
+   * @throws NoOperatingPoint as `solve` does
+   */
   resolve(): number {
-    const took = this.settle(true);
-    if (took !== null && !this.wrongDiodes().length) return took;
-    return this.solve().iterations;
+    if (!this.ready || this.merged.hasIdealSource) return this.solve().iterations;
+    this.read(this.handed);
+    const { x, drift, was } = this;
+    was.set(x);
+    for (let k = 0; k < x.length; k++) x[k]! += drift[k]!;
+    let worst = this.kirchhoff(true);
+    if (worst > SMALL_A) {
+      x.set(was);
+      worst = this.kirchhoff(true);
+    }
+    const took = worst <= KCL_A ? 0 : this.settle(true, worst);
+    if (took === null || this.wrongDiodes().length) return this.solve().iterations;
+    for (let k = 0; k < x.length; k++) drift[k] = x[k]! - was[k]!;
+    return took;
   }
 }
 
