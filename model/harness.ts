@@ -65,7 +65,8 @@ export const HarnessElement = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('diode'), ...base, volts: positive }),
   z.strictObject({ kind: z.literal('resistor'), ...base, ohms: nonNegative }),
   /** `from` is plus */
-  z.strictObject({ kind: z.literal('battery'), ...base, volts: positive, ohms: positive }),
+  /** taking charge, it holds its volts less stiffly: `chargeOhms` */
+  z.strictObject({ kind: z.literal('battery'), ...base, volts: positive, ohms: positive, chargeOhms: positive }),
   /** `from` is plus; gives at most these amperes while the engine runs */
   z.strictObject({ kind: z.literal('charger'), ...base, volts: positive, ohms: positive, idleA: nonNegative, workingA: nonNegative }),
   /** a reducer: takes from `from`, gives at `out`, both above `to`; asleep until its trigger is above half of its input */

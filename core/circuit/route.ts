@@ -112,23 +112,31 @@ export function route(model: UnitModel, from: string, to: string, via?: string):
   const direct = search(model, from);
   const run = via === undefined ? undefined : findRun(model, via);
   if (run) {
-    const [near, far] =
-      (direct.best.get(run.from) ?? Infinity) <= (direct.best.get(run.to) ?? Infinity) ? [run.from, run.to] : [run.to, run.from];
-    const onward = search(model, far);
     const plain = direct.best.has(to) ? along(direct.back, from, to) : null;
-    // already on the way
-    if (plain && plain.places.some((p, i) => i && [p, plain.places[i - 1]].includes(near) && [p, plain.places[i - 1]].includes(far)))
-      return plain;
-    if (!direct.best.has(near) || !onward.best.has(to)) return null;
-    const first = along(direct.back, from, near);
-    const last = along(onward.back, far, to);
-    const hazards = new Set([...first.hazards, ...run.hazards, ...last.hazards]);
-    return {
-      lengthMm: first.lengthMm + runLength(model, run) + last.lengthMm,
-      places: [...first.places, ...last.places],
-      hazards: [...hazards],
-      slackMm: first.slackMm + last.slackMm + (run.hazards.some((h) => h === 'steering' || h === 'moving') ? MOVING_SLACK_MM : 0),
-    };
+    const steps = (places: string[]) =>
+      places.some((p, i) => i > 0 && [run.from, run.to].includes(p) && [run.from, run.to].includes(places[i - 1]!));
+    if (plain && steps(plain.places)) return plain;
+    let best: { cost: number; route: Route } | null = null;
+    for (const [near, far] of [
+      [run.from, run.to],
+      [run.to, run.from],
+    ] as const) {
+      const onward = search(model, far);
+      if (!direct.best.has(near) || !onward.best.has(to)) continue;
+      const cost = direct.best.get(near)! + onward.best.get(to)!;
+      if (best && cost >= best.cost) continue;
+      const [first, last] = [along(direct.back, from, near), along(onward.back, far, to)];
+      best = {
+        cost,
+        route: {
+          lengthMm: first.lengthMm + runLength(model, run) + last.lengthMm,
+          places: [...first.places, ...last.places],
+          hazards: [...new Set([...first.hazards, ...run.hazards, ...last.hazards])],
+          slackMm: first.slackMm + last.slackMm + (run.hazards.some((h) => h === 'steering' || h === 'moving') ? MOVING_SLACK_MM : 0),
+        },
+      };
+    }
+    return best?.route ?? null;
   }
   return direct.best.has(to) ? along(direct.back, from, to) : null;
 }

@@ -79,7 +79,8 @@ export function buildHarness(
   watts: (kit: Kit, device: Device) => number | null,
 ): Harness {
   const b = new Builder(model);
-  const taps = choices.flatMap((c) => c.taps ?? []);
+  const joinedTo = kits.flatMap((k) => k.leads.flatMap((l) => [l.from, l.to])).filter((end) => end.startsWith('wire:'));
+  const taps = [...new Set(joinedTo)].flatMap((end) => findTap(model, kits, end.slice(5) as WireFunction) ?? []);
   addUnit(
     b,
     points.filter((p) => !choices.some((c) => c.circuit.makes && p.id.startsWith(c.circuit.makes.id))),

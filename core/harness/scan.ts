@@ -56,6 +56,8 @@ const BACK_A = 0.02;
 const LIVE_V = 1;
 /** What a sleeping supply lets through is no circuit alive. */
 const ALIVE_A = 0.05;
+/** No charger lifts a 12 V battery this much above its own volts: another battery does. */
+const OVER_V = 2.5;
 const NOMINAL_SHARE = 0.5;
 
 const isKey = (c: HarnessControl) => c.id === 'unit#key' || c.id === 'unit#engine';
@@ -218,7 +220,7 @@ function judge(
     if (e.kind === 'load' && !e.own) {
       const v = s.volts.get(e.from)! - s.volts.get(e.to)!;
       const least = e.leastVolts ?? e.minVolts;
-      if (a > 0.01 && v > LIVE_V && v < least - 0.005)
+      if (a > ALIVE_A && v > LIVE_V && v < least - 0.005)
         note({
           kind: v < e.volts * NOMINAL_SHARE ? 'back-feed' : 'low-volts',
           text: `${e.name}: ${round(v, 3)} V, works from ${least} V`,
@@ -239,7 +241,7 @@ function judge(
           grade: v,
         });
     }
-    if (e.kind === 'battery' && a > 40)
+    if (e.kind === 'battery' && s.volts.get(e.from)! - s.volts.get(e.to)! > e.volts + OVER_V * Math.max(1, e.volts / 12))
       note({
         kind: 'battery-loop',
         text: `${e.name} is driven backwards with ${round(a)} A: a loop of batteries`,

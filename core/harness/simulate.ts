@@ -89,6 +89,7 @@ export class Simulator {
   private readonly supplies: Extract<HarnessElement, { kind: 'supply' }>[];
   private readonly chargers: Extract<HarnessElement, { kind: 'charger' }>[];
   private readonly fuses: HarnessFuse[];
+  private readonly batteries: Extract<HarnessElement, { kind: 'battery' }>[];
   private readonly rest = new Map<string, string>();
   private pulled = new Set<string>();
   private metered: Meter | null;
@@ -109,6 +110,7 @@ export class Simulator {
     this.supplies = of('supply');
     this.chargers = of('charger');
     this.fuses = of('fuse');
+    this.batteries = of('battery');
     this.metered = meter && meter.plus !== meter.minus ? meter : null;
     harness.controls.forEach((c) => this.rest.set(c.id, c.positions[0]!.id));
     const to = new Map(harness.elements.map((e) => [e.id, e.to]));
@@ -199,6 +201,7 @@ export class Simulator {
       if (this.settleRelays(flips, chatter)) continue;
       if (this.settleSupplies(supplies)) continue;
       if (running && this.settleChargers(engine!)) continue;
+      if (this.settleBatteries()) continue;
       const next = this.worstFuse(out);
       if (!next) break;
       out.add(next.id);
@@ -337,15 +340,33 @@ export class Simulator {
     return moved;
   }
 
+  /** A battery that is charged gives way more than one that gives. */
+  private settleBatteries(): boolean {
+    let moved = false;
+    for (const e of this.batteries) {
+      const v = this.net.element(e.id) as Extract<Element, { kind: 'V' }>;
+      const ohms = this.net.ampsOf(e.id) > 1e-6 ? e.chargeOhms : e.ohms;
+      if (v.ohms !== ohms) {
+        v.ohms = ohms;
+        moved = true;
+      }
+    }
+    return moved;
+  }
+
   /** The fuse that opens first among those that must open. */
   private worstFuse(out: ReadonlySet<string>): BlownFuse | null {
     let worst: BlownFuse | null = null;
+    let most = 0;
     for (const f of this.fuses) {
       if (out.has(f.id) || !this.byId.has(f.id) || this.faults.blown.includes(f.id)) continue;
       const amps = Math.abs(this.net.ampsOf(f.id));
       const t = fuseOpens(f.family, f.ratingA, amps);
       const opens = f.burstS === null ? Number.isFinite(t.latestS) : t.soonestS < f.burstS;
-      if (opens && (!worst || t.soonestS < worst.soonestS)) worst = { id: f.id, amps, ...t };
+      const times = amps / f.ratingA;
+      if (!opens || (worst && (t.soonestS > worst.soonestS || (t.soonestS === worst.soonestS && times <= most)))) continue;
+      worst = { id: f.id, amps, ...t };
+      most = times;
     }
     return worst;
   }

@@ -6,6 +6,8 @@ import type { Builder } from './build';
 export const KEYED = ['acc', 'run'];
 /** Volts of a rested, charged 12 V battery, for which a pack's volts are scaled. Common practice, no source. */
 const FULL_12 = 12.7;
+/** Amperes that a charged battery still takes at the regulator's volts, as a share of its ampere-hours. Common practice, no source. */
+const TAKES = 0.06;
 /** Inner resistance of a 12 V battery times its ampere-hours, by kind. From memory: common practice, no source. */
 const INNER_OHM_AH = { flooded: 0.35, agm: 0.22, lfp: 0.3 } as const;
 const POST_OHMS = 0.0003;
@@ -20,6 +22,7 @@ export function addUnit(b: Builder, points: readonly PowerPoint[], factory: read
   b.unitControl('key');
   const full = (battery.count * battery.voltsEach * FULL_12) / 12;
   const inner = battery.innerOhms ?? ((INNER_OHM_AH[battery.chemistry] / battery.capacityAh) * (battery.count * battery.voltsEach)) / 12;
+  const over = source.kind === 'none' ? 0 : Math.max(0, source.regulatedV - full);
   const taps = points.filter((p) => p.kind === 'pack-tap').sort((a, c) => a.volts - c.volts);
   let below = 'bat-';
   let belowV = 0;
@@ -36,12 +39,14 @@ export function addUnit(b: Builder, points: readonly PowerPoint[], factory: read
         to: below,
         volts: v - belowV,
         ohms: (inner * (v - belowV)) / full,
+        chargeOhms: (Math.max(inner, over / (TAKES * battery.capacityAh)) * (v - belowV)) / full,
       });
     below = top;
     belowV = v;
   }
   if (source.kind !== 'none') {
     b.unitControl('engine');
+    const carried = [...points, ...factory].reduce((s, p) => s + p.usedA * p.volts, 0);
     b.add({
       ...e,
       kind: 'charger',
@@ -58,8 +63,9 @@ export function addUnit(b: Builder, points: readonly PowerPoint[], factory: read
       ['idle', 'idleW'],
       ['working', 'workingW'],
     ] as const) {
-      const watts = ownLoads.reduce((s, l) => s + l[key], 0);
-      if (!watts) continue;
+      // what the points carry already is a part of it
+      const watts = ownLoads.reduce((s, l) => s + l[key], 0) - carried;
+      if (watts <= 0) continue;
       const n = b.node(`unit:own-${state}`, 'the unit’s own needs', 'inner', null, 'unit');
       b.add({
         ...e,

@@ -27,7 +27,17 @@ export function treeHarness(seed: number): Element[] {
   }
   for (let i = 1; i < NODES; i++) {
     if (children.get(i)) continue;
-    if (random() < 0.6) out.push({ kind: 'load', id: `p${i}`, law: 'constant-power', from: `n${i}`, to: GROUND, watts: 3 + 12 * random(), volts: 1, minVolts: 8 });
+    if (random() < 0.6)
+      out.push({
+        kind: 'load',
+        id: `p${i}`,
+        law: 'constant-power',
+        from: `n${i}`,
+        to: GROUND,
+        watts: 3 + 12 * random(),
+        volts: 1,
+        minVolts: 8,
+      });
     else out.push({ kind: 'R', id: `r${i}`, from: `n${i}`, to: GROUND, ohms: 10 + 40 * random() });
   }
   return out;
@@ -89,7 +99,13 @@ export function benchWiring(say: (line: string) => void): void {
   const times: number[] = [];
   for (let i = 0; i < 160; i++) {
     // every change is another one, so that nothing is answered from memory
-    const changed = after(order, { type: 'wire.overridden', circuit: 'roof-bar/bar', field: 'lengthM', value: 3 + (i % 40) / 10, reason: '' });
+    const changed = after(order, {
+      type: 'wire.overridden',
+      circuit: 'roof-bar/bar',
+      field: 'lengthM',
+      value: 3 + (i % 40) / 10,
+      reason: '',
+    });
     const t = performance.now();
     const w = planWiring(changed, sheets, DEFAULT_SETTINGS);
     const state = { controls: { 'unit#key': 'run', 'unit#engine': 'idle', 'roof-bar/switch#on': 'on' }, beat: true };
