@@ -44,6 +44,10 @@ export class Client {
     }
     return { status: res.status, body: parsed as T, headers: res.headers, text };
   }
+  /** The answer as it comes, for files. */
+  raw(path: string): Promise<Response> {
+    return fetch(this.base + path, { headers: this.cookie ? { Cookie: this.cookie } : {} });
+  }
   async signIn(name: string, password = 'lantern'): Promise<this> {
     const r = await this.call('POST', '/api/session', { name, password });
     if (r.status !== 200) throw new Error(`sign-in of ${name}: ${r.status} ${r.text}`);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { UnitModel } from '#model/unit-model';
+import type { UnitModel } from '#model/unit-model';
 import { demoModel } from '../../tests/demo-sheets';
 import { findRun, hazardsAlong, lengthAlong, PROTECTION, route, runKey, runLength } from './route';
 

@@ -69,7 +69,7 @@ const ASLEEP_OHMS = 200;
 /** What an ohmmeter drives, amperes, and the most it can show. */
 const TEST_A = 1e-4;
 const MOST_OHMS = 2e7;
-const MOST_ROUNDS = 60;
+const MOST_ROUNDS = 300;
 const LEAK = 'leak:';
 
 interface Live {
@@ -195,8 +195,8 @@ export class Simulator {
       for (const c of this.contacts)
         if (this.byId.has(c.id) && !this.faults.open.includes(c.id))
           this.setOhms(c.id, this.closed(state, c.when) ? c.ohms + (this.faults.corroded[c.id] ?? 0) || 1e-4 : OPEN_OHMS);
-      this.net.solve();
-      if (rounds > MOST_ROUNDS) break;
+      this.net.find();
+      if (rounds > MOST_ROUNDS) throw new NoOperatingPoint('relays and supplies do not come to rest: no steady state was found');
       if (ohmmeter) break;
       if (this.settleRelays(flips, chatter)) continue;
       if (this.settleSupplies(supplies)) continue;
@@ -209,7 +209,7 @@ export class Simulator {
       this.setOhms(next.id, OPEN_OHMS);
       flips.clear();
     }
-    const s = this.net.solve();
+    const s = this.net.answer();
     const volts = new Map<string, number>();
     const amps = new Map<string, number>();
     for (const n of this.harness.nodes) volts.set(n.id, s.volts.get(n.id) ?? 0);

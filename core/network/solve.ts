@@ -59,6 +59,9 @@ export class Network {
   private readonly drift: Float64Array;
   private readonly was: Float64Array;
   private ready = false;
+  private finds = 0;
+  private readonly hasDiodes: boolean;
+  private readonly hasLoads: boolean;
   private readonly x: Float64Array;
   private readonly rhs: Float64Array;
   private readonly own: Float64Array;
@@ -110,6 +113,8 @@ export class Network {
     this.slot = new Int32Array(elements.length);
     this.straight.forEach((i, k) => (this.slot[i] = 2 * k));
     this.x = new Float64Array(n + 1);
+    this.hasDiodes = this.elements.some((e) => e.kind === 'diode');
+    this.hasLoads = this.elements.some((e) => e.kind === 'load');
     this.drift = new Float64Array(n + 1);
     this.was = new Float64Array(n + 1);
     this.rhs = new Float64Array(n);
@@ -185,7 +190,7 @@ export class Network {
       }
     }
   }
-  /** Reads all afresh: sums that were changed many times have gathered rounding. */
+  /** Reads all afresh. */
   private readAll(): void {
     this.baseOff.fill(0);
     this.baseDiagonal.fill(0);
@@ -350,14 +355,26 @@ export class Network {
    * @throws NoOperatingPoint when current is driven into an island without a way back, or nothing settles
    */
   solve(): Solution {
+    return this.answer(this.find());
+  }
+
+  /**
+   * Finds the operating point as `solve` does, but leaves it to be read with `voltsAt`, `ampsOf` and `answer`. Returns rounds taken.
+   * @throws NoOperatingPoint as `solve` does
+   */
+  find(): number {
     const { elements } = this;
     this.x.fill(0);
     this.on.fill(0);
-    if (this.merged.hasIdealSource) this.remerge();
-    this.readAll();
     this.drift.fill(0);
-    const diodes = elements.some((e) => e.kind === 'diode');
-    const loaded = elements.some((e) => e.kind === 'load');
+    // changed figures are enough, but sums that were changed many times have gathered rounding
+    if (!this.ready || this.merged.hasIdealSource || ++this.finds % 50 === 0) {
+      if (this.merged.hasIdealSource) this.remerge();
+      this.readAll();
+    } else this.read(this.handed);
+    this.factored = false;
+    const diodes = this.hasDiodes;
+    const loaded = this.hasLoads;
     let rounds = 0;
     const run = (loads: boolean): void => {
       for (let pass = 0; ; pass++) {
@@ -375,7 +392,7 @@ export class Network {
     this.factored = false;
     run(true);
     this.ready = true;
-    return this.answer(rounds);
+    return rounds;
   }
 
   private remerge(): void {
@@ -393,7 +410,8 @@ export class Network {
     );
   }
 
-  private answer(iterations: number): Solution {
+  /** The operating point at hand as maps. */
+  answer(iterations = 0): Solution {
     const { merged, nodes, index, elements } = this;
     const volts = new Map<string, number>();
     nodes.forEach((n, i) => volts.set(n, (merged.group[i] ? this.x[this.plan.place[merged.group[i]! - 1]!]! : 0) + merged.shift[i]!));

@@ -126,8 +126,8 @@ describe('the other system of units', () => {
     await page.select('#units', 'metric');
     await press(page, 'Save the settings');
     await page.waitForFunction(async () => ((await (await fetch('/api/settings')).json()) as { units: string }).units === 'metric');
-    await page.goto(`${room.shop.base}/orders/${id['Drover 4']}/wire`);
-    await sees(page, /4\.39 m/);
+    await page.goto(`${room.shop.base}/orders/${id['Drover 4']}/wire?show=circuits`);
+    await sees(page, /3\.46 m/);
     await page.goto(`${room.shop.base}/orders/${id['Drover 4']}/bench?step=wire%2Froof-bar%2Fbar`);
     await sees(page, 'at least 133 N');
     await fill(page, '#reading-in-hand', '35 lbf');

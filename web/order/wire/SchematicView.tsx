@@ -178,7 +178,7 @@ function LinkView({ link: l }: { link: PlacedLink }) {
     ) ?? '';
   const fits = best && text;
   return (
-    <chakra.g opacity={dim ? 0.28 : 1} cursor="pointer" onClick={() => onPick(l.element, l.circuit)} data-wire={l.element}>
+    <chakra.g opacity={dim ? 0.28 : 1} cursor="pointer" onClick={() => onPick(l.element, l.circuit)} data-wire={l.element} data-live={runs}>
       <title>{`${l.label || 'joined'}${runs ? `, ${showAmps(amps)}` : ''}`}</title>
       {live && !dim && <chakra.path d={d} fill="none" stroke="accent" strokeWidth={9} opacity={0.22} strokeLinejoin="round" />}
       <chakra.path d={d} fill="none" stroke="ink" strokeWidth={on ? 7 : 4.4} strokeLinejoin="round" />
@@ -368,6 +368,8 @@ function Face({ b }: { b: PlacedBlock }) {
   const coils = b.elements.filter((id) => harness.elements.some((e) => e.id === id && e.kind === 'coil'));
   const pulled = coils.some((id) => shown?.pulled.has(id));
   const control = harness.controls.filter((c) => c.of === b.id);
+  // the unit’s own fuse before a feed is not drawn, but it can blow
+  const spent = b.kind === 'point' && shown?.blown.some((f) => f.id === `${b.id}:fuse`);
   const supply = b.kind === 'supply' ? [...(shown?.supplies ?? [])].find(([id]) => b.elements.includes(id))?.[1] : undefined;
   const state =
     b.kind === 'relay' || (coils.length && !loads.length && b.kind !== 'supply')
@@ -392,8 +394,8 @@ function Face({ b }: { b: PlacedBlock }) {
         {b.title}
       </chakra.text>
       {b.note && (
-        <chakra.text x={b.kind === 'point' ? 14 : 9} y={30} fontSize="12px" fill="quiet">
-          {b.note}
+        <chakra.text x={b.kind === 'point' ? 14 : 9} y={30} fontSize="12px" fill={spent ? 'fails' : 'quiet'} fontWeight={spent ? 700 : 400}>
+          {spent ? `${b.note.split(',')[0]} blows` : b.note}
         </chakra.text>
       )}
       {state && (

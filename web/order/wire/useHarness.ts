@@ -57,7 +57,7 @@ export function useScan(harness: Harness, faults: Faults): Scan | string | null 
   const [result, setResult] = useState<{ of: Harness; faults: Faults; scan: Scan | string } | null>(null);
   useEffect(() => {
     let stale = false;
-    const soon = setTimeout(() => void runScan(harness, faults).then((r) => !stale && setResult({ of: harness, faults, scan: r })), 150);
+    const soon = setTimeout(() => void runScan(harness, faults).then((r) => !stale && setResult({ of: harness, faults, scan: r })), 400);
     return () => {
       stale = true;
       clearTimeout(soon);
