@@ -25,7 +25,17 @@ console.log(
 // the solver beside ngspice, and a change on the Wire station
 const { build: bundle } = await import('esbuild');
 const benches = join(root, 'dist/bench.mjs');
-await bundle({ bundle: true, platform: 'node', target: 'node20', format: 'esm', absWorkingDir: root, logLevel: 'error', packages: 'external', entryPoints: ['tests/bench/wiring.ts'], outfile: benches });
+await bundle({
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  absWorkingDir: root,
+  logLevel: 'error',
+  packages: 'external',
+  entryPoints: ['tests/bench/wiring.ts'],
+  outfile: benches,
+});
 (await import(pathToFileURL(benches).href)).benchWiring((line) => console.log(line));
 
 const shop = await startShop({ fast: false });

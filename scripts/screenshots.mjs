@@ -21,7 +21,9 @@ const VIEWS = [
   ['arrive', '/orders/{Drover 4}/arrive'],
   ['fit', '/orders/{Tern 300}/fit'],
   ['power', '/orders/{Lapwing 500}/power'],
-  ['wire', '/orders/{Drover 4}/wire', { press: 'main button[aria-expanded]' }],
+  ['wire', '/orders/{Drover 4}/wire', { turn: ['Engine/idle', 'Signal switch/left', 'Roof bar switch/on'] }],
+  ['wire-cut', '/orders/{Parkway 48}/wire?show=cut'],
+  ['wire-switches', '/orders/{Sandbar 21}/wire?show=switches'],
   ['lamps', '/orders/{Parkway 48}/lamps'],
   ['plan', '/orders/{Drover 4}/plan'],
   ['bench', '/orders/{Drover 4}/bench'],
@@ -39,7 +41,7 @@ try {
   const page = await browser.newPage();
   await signIn(page, shop.base, 'ines');
   const floor = await page.evaluate(() => fetch('/api/floor').then((r) => r.json()));
-  for (const [file, path, { scheme = 'light', size = [1280, 800], press, model } = {}] of VIEWS) {
+  for (const [file, path, { scheme = 'light', size = [1280, 800], press, model, turn } = {}] of VIEWS) {
     await page.setViewport({ width: size[0], height: size[1] });
     await page.evaluate((s) => localStorage.setItem('kadro.scheme', JSON.stringify(s)), scheme);
     const at = path.replace(/\{([^}]+)\}/, (_, unit) => floor.find((o) => o.summary.unitName.endsWith(unit)).id);
@@ -50,6 +52,17 @@ try {
       await page.waitForSelector(`#model option[value="${model}"]`);
       await page.select('#model', model);
     }
+    for (const t of turn ?? []) {
+      const [control, position] = t.split('/');
+      await page.waitForSelector(`[role=group][aria-label="${control}"] button`);
+      await page.evaluate(
+        (c, p) => [...document.querySelectorAll(`[role=group][aria-label="${c}"] button`)].find((b) => b.textContent === p).click(),
+        control,
+        position,
+      );
+      await new Promise((r) => setTimeout(r, 900));
+    }
+    if (path.includes('/wire')) await new Promise((r) => setTimeout(r, 2500));
     if (press) await page.click(press);
     if (press || model) await new Promise((r) => setTimeout(r, 400));
     await page.screenshot({ path: join(folder, `${file}.png`) });

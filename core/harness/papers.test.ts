@@ -10,7 +10,7 @@ import { capRows, cutPlan, cutRows, spliceRows } from './cut-list';
 import { drawSchematic, schematicSvg } from './draw';
 import { layOut } from './layout';
 import { schematicOf } from './schematic';
-import { pinTable, terminalTables } from './terminals';
+import { kitPlugs, pinTable, terminalTables } from './terminals';
 
 const of = (model: string, kits: string[]) => {
   const { order, sheets } = demoOrder(model, kits);
@@ -120,6 +120,8 @@ describe('tables of terminals', () => {
     expect(t.wireSide.map((p) => p.pin)).toEqual(['1', '2']);
     expect(t.face.map((p) => p.pin)).toEqual(['2', '1']);
     expect(pinTable(drover.points.find((p) => p.id === 'battery-plus')!)).toBeNull();
+    const module = kitPlugs(drover.harness).find((x) => x.name === 'Signal module')!;
+    expect(module.wireSide.map((p) => `${p.pin} ${p.colour}`)).toEqual(['1 RD', '2 BK', '3 GN', '4 GY', '5 GN/WH', '6 GY/WH', '7 OG/WH']);
   });
 });
 

@@ -97,6 +97,16 @@ describe('what a scan finds', () => {
     for (const e of h.elements) if (e.id === 'roof-bar/bar#fuse' && e.kind === 'fuse') e.ratingA = 5;
     expect(scan(h).findings.find((f) => f.kind === 'blown')!.text).toMatch(/Roof bar lamp, fuse opens: 1\d(\.\d)? A, as soon as/);
   });
+  it('a wire that carries more than it may, behind a fuse that lets it; a winch’s burst counts for its share', () => {
+    const h = plan('drover-4', ['roof-bar', 'winch-32']);
+    for (const e of h.elements) {
+      if (e.kind === 'load' && e.of === 'roof-bar/bar') e.watts = 520;
+      if (e.kind === 'fuse' && e.id === 'roof-bar/bar#fuse') e.ratingA = 100;
+    }
+    const over = scan(h).findings.filter((f) => f.kind === 'overload');
+    expect(over.some((f) => f.circuit === 'roof-bar/bar' && /may carry 35 A/.test(f.text))).toBe(true);
+    expect(over.some((f) => f.circuit === 'winch-32/power')).toBe(false);
+  });
   it('a short that nothing stops, and a loop of batteries', () => {
     const h = plan('drover-4', ['roof-bar']);
     const wire = (from: string, to: string, id: string): HarnessElement => ({

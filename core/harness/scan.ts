@@ -1,4 +1,5 @@
 import type { Harness, HarnessControl, HarnessWire } from '#model/harness';
+import { BURST_SHARE } from '../circuit/load';
 import { wireAmpacity } from '../wire/choose';
 import { round } from '../sum';
 import { AT_REST, NO_FAULTS, NoOperatingPoint, Simulator, type Faults, type Shown, type SwitchState } from './simulate';
@@ -175,6 +176,7 @@ function judge(
   placeOf: (node: string) => string | null,
   note: (f: Omit<Finding, 'states'>) => void,
 ): void {
+  const bursts = new Set(h.elements.flatMap((e) => (e.kind === 'fuse' && e.burstS !== null && e.circuit !== null ? [e.circuit] : [])));
   const keyOff = (state.controls['unit#key'] ?? 'off') === 'off';
   for (const b of s.blown) {
     const e = h.elements.find((x) => x.id === b.id)!;
@@ -204,6 +206,18 @@ function judge(
       });
     if (w.awg === null) continue;
     const may = wireAmpacity(w.awg, w.tempC > 40);
+    // a burst heats a wire by its share of the time
+    const warms = Math.abs(a) * (w.circuit !== null && bursts.has(w.circuit) ? BURST_SHARE : 1);
+    if (Math.abs(a) <= may * 3 && warms > may)
+      note({
+        kind: 'overload',
+        text: `${w.name}: ${round(Math.abs(a))} A, the wire may carry ${round(may)} A`,
+        at: w.id,
+        circuit: w.circuit,
+        place: placeOf(w.to),
+        state,
+        grade: Math.abs(a) / may,
+      });
     if (Math.abs(a) > may * 3)
       note({
         kind: 'short',
@@ -222,7 +236,8 @@ function judge(
       const least = e.leastVolts ?? e.minVolts;
       if (a > ALIVE_A && v > LIVE_V && v < least - 0.005)
         note({
-          kind: v < e.volts * NOMINAL_SHARE ? 'back-feed' : 'low-volts',
+          // a glow without current through its own fuse comes by another path
+          kind: v < e.volts * NOMINAL_SHARE && Math.abs(s.amps.get(`${e.circuit}#fuse`) ?? 0) < a / 2 ? 'back-feed' : 'low-volts',
           text: `${e.name}: ${round(v, 3)} V, works from ${least} V`,
           at: e.id,
           circuit: e.circuit,

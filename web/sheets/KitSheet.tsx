@@ -1,12 +1,22 @@
 import { chakra } from '@chakra-ui/react';
 import { awgName } from '#core/wire/resistance';
+import { functionWord } from '#core/harness/build';
 import type { Kit } from '#model/kit';
+import type { WireFunction } from '#model/parts';
 import { WireSwatch } from '../marks/WireSwatch';
 import { H3 } from '../order/Station';
 import { Table } from './Table';
 
 export function KitSheet({ kit }: { kit: Kit }) {
   const device = (id: string) => kit.devices.find((d) => d.id === id)?.name ?? id;
+  const end = (e: string) => {
+    if (e === 'ground') return 'ground';
+    if (e.startsWith('feed:')) return `feed of ${kit.circuits.find((c) => c.id === e.slice(5))?.name ?? e.slice(5)}`;
+    if (e.startsWith('wire:')) return `the unit’s ${functionWord(e.slice(5) as WireFunction)} wire`;
+    const [d, t] = e.split('.') as [string, string];
+    const found = kit.devices.find((x) => x.id === d);
+    return `${found?.name ?? d}, ${found?.terminals.find((x) => x.id === t)?.name ?? t}`;
+  };
   return (
     <>
       <p>{kit.summary}</p>
@@ -61,6 +71,21 @@ export function KitSheet({ kit }: { kit: Kit }) {
               `${c.volts} V ${c.switching}, relay ${c.relay}`,
               `${awgName(c.awgMin)} AWG`,
               c.fuseMaxA ?? '–',
+            ])}
+          />
+        </>
+      )}
+      {kit.leads.length > 0 && (
+        <>
+          <H3>Leads</H3>
+          <Table
+            heads={['Wire', 'From', 'To', 'Ends', 'Carries']}
+            rows={kit.leads.map((l) => [
+              <WireSwatch key="w" colour={l.colour} width={30} />,
+              end(l.from),
+              end(l.to),
+              l.ends?.join(', ') ?? '',
+              l.signal ? 'a signal' : l.bothWays ? 'current, either way' : 'current',
             ])}
           />
         </>

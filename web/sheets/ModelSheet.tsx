@@ -1,8 +1,10 @@
 import { chakra } from '@chakra-ui/react';
+import { runLength } from '#core/circuit/route';
 import { showQuantity } from '#core/quantity/quantity';
 import type { UnitModel } from '#model/unit-model';
 import { useUnits } from '../app/context';
 import { UnitDrawing } from '../drawing/UnitDrawing';
+import { WireSwatch } from '../marks/WireSwatch';
 import { H3 } from '../order/Station';
 import { Table } from './Table';
 
@@ -51,6 +53,39 @@ export function ModelSheet({ model }: { model: UnitModel }) {
         heads={['Point', 'Where', 'Switching', 'V', 'Fuse, A', 'Used, A']}
         num={[3, 4, 5]}
         rows={model.powerPoints.map((p) => [p.name, place(p.place), p.switching, p.volts, p.fuseA ?? p.limitA ?? '–', p.usedA])}
+      />
+      {model.grounds.length > 0 && (
+        <>
+          <H3>Grounds</H3>
+          <Table
+            heads={['Ground', 'Where', 'Back to the battery, mΩ']}
+            num={[2]}
+            rows={model.grounds.map((g) => [g.name, place(g.place), Number((g.ohms * 1000).toPrecision(3))])}
+          />
+        </>
+      )}
+      {model.factoryWires.length > 0 && (
+        <>
+          <H3>Factory wires that may be joined to</H3>
+          <Table
+            heads={['Wire', 'Colour', 'Where', 'Live when', 'Fuse, A', 'Used, A']}
+            num={[4, 5]}
+            rows={model.factoryWires.map((w) => [
+              w.name,
+              <WireSwatch key="c" colour={w.colour} width={30} />,
+              place(w.place),
+              w.live.map((c) => c.replace(':', ' ').replaceAll('|', ' or ')).join(', and '),
+              w.fuseA ?? '–',
+              w.usedA,
+            ])}
+          />
+        </>
+      )}
+      <H3>Runs</H3>
+      <Table
+        heads={['From', 'To', 'Length', 'On the way']}
+        num={[2]}
+        rows={model.runs.map((r) => [place(r.from), place(r.to), ft(runLength(model, r)), r.hazards.join(', ') || 'clear'])}
       />
       <H3>Panels</H3>
       <Table

@@ -4,7 +4,7 @@ import type { Wiring } from '#core/circuit/wiring';
 import { flowsOf, totalAmps } from '#core/circuit/flows';
 import { bundleRows } from '#core/harness/bundles';
 import { capRows, cutPlan, spliceRows, type CutRow } from '#core/harness/cut-list';
-import { pinTable, terminalTables } from '#core/harness/terminals';
+import { kitPlugs, pinTable, terminalTables } from '#core/harness/terminals';
 import { figure, showQuantity } from '#core/quantity/quantity';
 import { awgName } from '#core/wire/resistance';
 import type { Harness } from '#model/harness';
@@ -49,9 +49,10 @@ export function CutJoin({
   const place = (id: string | null) => sheets.model.places.find((p) => p.id === id)?.name ?? '–';
   const stock = new Map(settings.stock.map((s) => [s.id, s]));
   const from = new Map(plan.assignments.map((a) => [a.cut, a.stock]));
-  const pins = wiring.points
-    .filter((p) => wiring.circuits.some((c) => c.feed?.id === p.id))
-    .flatMap((p) => (pinTable(p) ? [{ p, t: pinTable(p)! }] : []));
+  const plugs = [
+    ...wiring.points.filter((p) => wiring.circuits.some((c) => c.feed?.id === p.id)).flatMap((p) => pinTable(p) ?? []),
+    ...kitPlugs(harness),
+  ];
   const length = (m: number | null) => (m === null ? '?' : showQuantity(m, 'length', units));
   const small = (mm: number) => showQuantity(mm, 'smallLength', units);
   return (
@@ -206,10 +207,10 @@ export function CutJoin({
         Ties at most 18 in apart and bundling factors: ABYC E-11. Looms, holes and strip lengths: common practice, no source.
       </chakra.p>
 
-      {pins.map(({ p, t }) => (
-        <Sheet key={p.id} mt="16px">
+      {plugs.map((t) => (
+        <Sheet key={t.id} mt="16px">
           <chakra.h3 fontSize="17px" mb="6px">
-            {p.name}, {p.plug}
+            {t.name}, {t.plug}
           </chakra.h3>
           <chakra.div display="flex" gap="40px" flexWrap="wrap">
             {(
@@ -260,6 +261,11 @@ export function CutJoin({
                   <tr key={r.terminal}>
                     <Cell width="110px">
                       <b>{r.terminal}</b>
+                      {r.end && (
+                        <chakra.span color="quiet" display="block" fontSize="14px">
+                          {r.end}
+                        </chakra.span>
+                      )}
                     </Cell>
                     <Cell>
                       {r.wires.length

@@ -226,6 +226,8 @@ function BlockView({ data }: NodeProps<BlockNode>) {
   const sight = useSight();
   const b = data.block;
   const dim = sight.circuit !== null && b.circuit !== null && b.circuit !== sight.circuit;
+  const owner = (node: string | null) => sight.harness.nodes.find((n) => n.id === node)?.of;
+  const wrong = sight.harness.problems.find((p) => p.node !== null && (b.ports.some((x) => x.id === p.node) || owner(p.node) === b.id));
   const title = `${b.title}${b.note ? `, ${b.note}` : ''}`;
   return (
     <chakra.svg
@@ -239,8 +241,27 @@ function BlockView({ data }: NodeProps<BlockNode>) {
       role="img"
       aria-label={title}
     >
-      <title>{title}</title>
+      <title>{wrong ? `${title}: ${wrong.text}` : title}</title>
       <Face b={b} />
+      {wrong && (
+        <chakra.g color="fails">
+          <chakra.rect
+            x={-4}
+            y={-4}
+            width={b.width + 8}
+            height={b.height + 8}
+            rx={7}
+            fill="none"
+            stroke="currentColor"
+            strokeWidth={2.5}
+            strokeDasharray="5 3"
+          />
+          <circle cx={b.width} cy={0} r={8} fill="currentColor" />
+          <chakra.text x={b.width} y={4.5} textAnchor="middle" fontSize="13px" fontWeight={700} fill="raised">
+            !
+          </chakra.text>
+        </chakra.g>
+      )}
       {b.kind !== 'splice' &&
         b.ports.map((p) => {
           const at = b.at[p.id]!;

@@ -12,17 +12,22 @@ let shows: Remote<HarnessWork> | null = null;
 /** Where one state is computed: never behind a scan. */
 export const showWorker = (): Remote<HarnessWork> => (shows ??= wrap<HarnessWork>(start()));
 
-let scanning: { worker: Worker; busy: number } | null = null;
+// one proxy a worker, kept: a proxy that is collected releases its worker
+let scanning: { worker: Worker; work: Remote<HarnessWork>; busy: number } | null = null;
 /** Tries all states. A scan still under way for something older is given up. */
 export async function runScan(harness: Harness, faults: Faults): Promise<Scan | string> {
   if (scanning?.busy) {
     scanning.worker.terminate();
     scanning = null;
   }
-  const mine = (scanning ??= { worker: start(), busy: 0 });
+  if (!scanning) {
+    const worker = start();
+    scanning = { worker, work: wrap<HarnessWork>(worker), busy: 0 };
+  }
+  const mine = scanning;
   mine.busy++;
   try {
-    return await wrap<HarnessWork>(mine.worker).scan(harness, faults);
+    return await mine.work.scan(harness, faults);
   } finally {
     mine.busy--;
   }
