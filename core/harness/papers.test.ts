@@ -157,6 +157,11 @@ describe('the schematic', () => {
     // readable at 1280 by 800: never scaled below 0.7 beside the drawing
     expect(l.height).toBeLessThan(900);
   });
+  it('begins a circuit that nothing feeds yet, so that its devices are seen and the lack of a feed too', () => {
+    const { harness } = of('greenway-36', ['cart-basic-lamps']);
+    const start = schematicOf(harness).blocks.find((b) => b.title === 'no feed yet')!;
+    expect(harness.problems.some((p) => p.node === start.id)).toBe(true);
+  });
   it('as SVG is one well-formed picture with every text escaped', async () => {
     const { harness } = of('lapwing-500', ['aux-lamps']);
     harness.nodes.find((n) => n.id === 'pp:battery-plus')!.label = 'post <&"> +';

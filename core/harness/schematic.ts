@@ -195,6 +195,21 @@ export function schematicOf(h: Harness): Schematic {
         });
     }
   }
+  // a circuit that nothing feeds yet still begins somewhere
+  for (const n of h.nodes)
+    if ((n.kind === 'fused' || n.id.endsWith('#30')) && used.has(n.id) && !seat.has(n.id))
+      seatAll(
+        put({
+          id: n.id,
+          kind: 'point',
+          title: 'no feed yet',
+          note: n.label,
+          place: n.place,
+          circuit: wires.find((w) => w.from === n.id)?.circuit ?? null,
+          elements: [],
+          ports: [{ id: n.id, side: 'out', label: '' }],
+        }),
+      );
   let grounds = 0;
   for (const w of wires) {
     const to = nodes.get(w.to)!;

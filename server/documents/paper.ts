@@ -79,7 +79,7 @@ export function openPaper(title: string, layout: 'portrait' | 'landscape' = 'por
       ),
     );
   };
-  const finish = (foot: string): Promise<Buffer> => {
+  const finish = (foot: string, footY = doc.page.height - MARGIN + 4): Promise<Buffer> => {
     const pages = doc.bufferedPageRange();
     for (let i = 0; i < pages.count; i++) {
       doc.switchToPage(i);
@@ -88,7 +88,7 @@ export function openPaper(title: string, layout: 'portrait' | 'landscape' = 'por
         .font('text')
         .fontSize(7.5)
         .fillColor('black')
-        .text(`${foot} · page ${i + 1} of ${pages.count}`, MARGIN, doc.page.height - MARGIN + 4, {
+        .text(`${foot} · page ${i + 1} of ${pages.count}`, MARGIN, footY, {
           width,
           align: 'center',
           lineBreak: false,

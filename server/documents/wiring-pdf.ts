@@ -186,5 +186,6 @@ export function labelsPdf(rows: readonly CutRow[], fuses: readonly HarnessFuse[]
       .fontSize(8)
       .text(c.second, x + 9, y + 54, { lineBreak: false });
   });
-  return finish(foot(h));
+  // below the last row of labels
+  return finish(foot(h), 764);
 }

@@ -92,6 +92,22 @@ function SettingsForm({ settings, locked }: { settings: Settings; locked: boolea
       <chakra.p color="quiet" fontSize="14px" mb="6px">
         Spools and offcuts, from which the cut list of each unit is laid out with the least waste.
       </chakra.p>
+      {stock.fields.length > 0 && (
+        <chakra.div
+          display="grid"
+          gridTemplateColumns="minmax(0, 2fr) 90px 110px 110px 40px"
+          gap="8px"
+          fontSize="14px"
+          color="quiet"
+          mb="2px"
+          aria-hidden
+        >
+          <span>Name</span>
+          <span>AWG</span>
+          <span>Colour letters</span>
+          <span>Metres</span>
+        </chakra.div>
+      )}
       {stock.fields.map((f, i) => (
         <chakra.div
           key={f.key}

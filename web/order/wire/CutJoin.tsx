@@ -76,7 +76,7 @@ export function CutJoin({
           ? 'No spools or offcuts are listed on hand: list them under Shop to have the cuts laid on them.'
           : plan.unmet.length === 0
             ? `Cut from what is on hand, ${length(plan.wasteM)} left over on the pieces opened; ${plan.optimal ? 'proved the least' : `none leaves less than ${length(plan.boundM)}`}.`
-            : `${plan.unmet.length} of ${rows.length} pieces have no spool or offcut of their gauge and colour on hand; the rest leaves ${length(plan.wasteM)}${plan.optimal ? ', proved the least' : ''}.`}
+            : `${plan.unmet.length} of ${rows.length} pieces have no spool or offcut of their gauge and colour on hand; the rest leaves ${length(plan.wasteM)} on the spools and offcuts opened${plan.optimal ? ', proved the least' : ''}.`}
       </chakra.p>
       <Table>
         <thead>

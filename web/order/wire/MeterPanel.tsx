@@ -39,7 +39,15 @@ export function MeterPanel({
   const points = useMemo(() => harness.nodes.filter((n) => n.kind !== 'inner').sort((a, b) => a.label.localeCompare(b.label)), [harness]);
   const probe = (key: 'plus' | 'minus', label: string, colour: string) => (
     <chakra.label display="grid" gridTemplateColumns="14px minmax(0, 1fr)" gap="8px" alignItems="center">
-      <chakra.span width="14px" height="14px" borderRadius="50%" style={{ background: colour }} aria-hidden />
+      <chakra.span
+        width="14px"
+        height="14px"
+        borderRadius="50%"
+        borderWidth="1px"
+        borderColor="quiet"
+        style={{ background: colour }}
+        aria-hidden
+      />
       <Choice
         value={meter[key]}
         aria-label={label}

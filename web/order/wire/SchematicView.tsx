@@ -8,6 +8,7 @@ import type { Faults, Meter, Shown } from '#core/harness/simulate';
 import { plain } from '#core/harness/schematic';
 import { figure } from '#core/quantity/quantity';
 import type { Harness } from '#model/harness';
+import { useScheme } from '../../app/scheme';
 import { Act } from '../../app/ui';
 import { wireFill } from '../../marks/WireSwatch';
 
@@ -63,6 +64,7 @@ const nodeTypes = { block: BlockView, wires: WiresView };
 function Flow({ layout }: { layout: Layout }) {
   const { circuit, onPick } = useSight();
   const flow = useReactFlow();
+  const scheme = useScheme();
   const nodes = useMemo<(BlockNode | WiresNode)[]>(() => {
     const still = { draggable: false, connectable: false, focusable: false, selectable: false } as const;
     return [
@@ -108,6 +110,8 @@ function Flow({ layout }: { layout: Layout }) {
       <ReactFlow
         nodes={nodes}
         nodeTypes={nodeTypes}
+        colorMode={scheme}
+        style={{ background: 'transparent' }}
         nodesDraggable={false}
         nodesConnectable={false}
         elementsSelectable={false}

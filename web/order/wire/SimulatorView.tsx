@@ -36,25 +36,51 @@ export function SimulatorView({
         </div>
         <chakra.div display="grid" gap="8px" alignContent="start" minW={0}>
           {beside}
-          <MeterPanel
-            harness={harness}
-            meter={sim.meter}
-            reading={sim.reading}
-            probing={sim.probing}
-            onMeter={sim.setMeter}
-            onProbing={sim.setProbing}
-          />
+          {/* what was touched last comes first */}
+          {sim.probing || !sim.picked.element ? (
+            <>
+              <MeterPanel
+                harness={harness}
+                meter={sim.meter}
+                reading={sim.reading}
+                probing={sim.probing}
+                onMeter={sim.setMeter}
+                onProbing={sim.setProbing}
+              />
+              <Picked
+                harness={harness}
+                element={sim.picked.element}
+                circuit={circuit}
+                rows={rows}
+                shown={sim.shown}
+                faults={sim.faults}
+                onFaults={sim.setFaults}
+                onCircuit={onCircuit}
+              />
+            </>
+          ) : (
+            <>
+              <Picked
+                harness={harness}
+                element={sim.picked.element}
+                circuit={circuit}
+                rows={rows}
+                shown={sim.shown}
+                faults={sim.faults}
+                onFaults={sim.setFaults}
+                onCircuit={onCircuit}
+              />
+              <MeterPanel
+                harness={harness}
+                meter={sim.meter}
+                reading={sim.reading}
+                probing={sim.probing}
+                onMeter={sim.setMeter}
+                onProbing={sim.setProbing}
+              />
+            </>
+          )}
           <FaultList harness={harness} faults={sim.faults} onFaults={sim.setFaults} />
-          <Picked
-            harness={harness}
-            element={sim.picked.element}
-            circuit={circuit}
-            rows={rows}
-            shown={sim.shown}
-            faults={sim.faults}
-            onFaults={sim.setFaults}
-            onCircuit={onCircuit}
-          />
         </chakra.div>
       </chakra.div>
     </>
