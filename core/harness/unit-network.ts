@@ -165,10 +165,10 @@ export function addUnit(b: Builder, points: readonly PowerPoint[], factory: read
         name: `${p.name}, what it carries already`,
         from: used,
         to: 'bat-',
-        law: 'constant-current',
+        law: 'constant-power',
         watts: p.usedA * p.volts,
         volts: p.volts,
-        minVolts: 1,
+        minVolts: p.volts * 0.6,
         leastVolts: null,
         own: true,
       });

@@ -175,6 +175,13 @@ function LinkView({ link: l }: { link: PlacedLink }) {
     const len = Math.abs(b.x - a.x);
     if (Math.abs(a.y - b.y) < 1 && len > (best?.[2] ?? 30)) best = [(a.x + b.x) / 2, a.y, len];
   }
+  const [first, second] = [l.points[0], l.points[1]];
+  // an open joint is shown on its longest level stretch, or half-way along its first
+  const gap = best
+    ? { x: best[0], y: best[1] }
+    : first && second
+      ? { x: (first.x + second.x) / 2, y: (first.y + second.y) / 2 }
+      : { x: 0, y: 0 };
   // as much as its longest stretch has room for: gauge and amperes, or one of them
   const text =
     [[l.label, runs ? showAmps(amps) : ''].filter(Boolean).join(' · '), runs ? showAmps(amps) : l.label, l.label].find(
@@ -198,10 +205,10 @@ function LinkView({ link: l }: { link: PlacedLink }) {
           style={{ animation: 'kadro-flow 0.9s linear infinite', animationDirection: amps > 0 ? 'normal' : 'reverse' }}
         />
       )}
-      {open && best && (
+      {open && (
         <chakra.g color="fails">
-          <circle cx={best[0]} cy={best[1]} r={9} fill="var(--chakra-colors-raised)" />
-          <path d={`M${best[0] - 6} ${best[1] - 6}l12 12m0 -12l-12 12`} stroke="currentColor" strokeWidth={3} />
+          <circle cx={gap.x} cy={gap.y} r={9} fill="var(--chakra-colors-raised)" />
+          <path d={`M${gap.x - 6} ${gap.y - 6}l12 12m0 -12l-12 12`} stroke="currentColor" strokeWidth={3} />
         </chakra.g>
       )}
       {fits && !open && (

@@ -56,7 +56,7 @@ export function Wire() {
           ? 'No kit brings a circuit yet.'
           : bad.length
             ? `${bad[0]!.circuit.name}: ${bad[0]!.problems[0] ?? 'a figure is missing'}.`
-            : `${circuits.length} circuits fed, sized and fused${states}.`}
+            : `${circuits.length === 1 ? 'One circuit' : `${circuits.length} circuits`} fed, sized and fused${states}.`}
       </Answer>
       {circuits.length > 0 && (
         <chakra.div role="tablist" aria-label="What to see of the wiring" display="flex" flexWrap="wrap" gap="6px" mt="-6px" mb="10px">
