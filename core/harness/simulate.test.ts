@@ -194,6 +194,10 @@ describe('the two probes', () => {
   it('a point joined to nothing reads next to nothing, not the battery', () => {
     const dead = show(h, {}, NO_FAULTS, true, meter('volts', 'roof-bar/bar.plus', 'gnd:bus')).meter!;
     expect(Math.abs(dead)).toBeLessThan(0.01);
+    // nor does the battery show against a lamp whose ground is open and whose feed is off
+    const open = h.elements.find((e) => e.kind === 'wire' && e.from === 'roof-bar/bar.minus')!.id;
+    const ghost = show(h, {}, { ...NO_FAULTS, open: [open] }, true, meter('volts', 'pp:battery-plus', 'roof-bar/bar.minus')).meter!;
+    expect(Math.abs(ghost)).toBeLessThan(0.5);
   });
   it('amperes in series across a pulled fuse are what flows', () => {
     const on = { ...IDLE, 'roof-bar/switch#on': 'on' };

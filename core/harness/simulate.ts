@@ -60,7 +60,7 @@ export interface Shown {
 /** An open contact, a pulled fuse, a broken joint. */
 const OPEN_OHMS = 1e13;
 /** Damp and dust: every point to the battery's negative, so that a point joined to nothing reads 0 V as it does on a meter. */
-const LEAK_OHMS = 1e9;
+const LEAK_OHMS = 5e8;
 const METER_OHMS = 1e7;
 /** An ammeter's own resistance, ohms. From memory of instruments: common practice, no source. */
 const AMMETER_OHMS = 0.01;

@@ -20,6 +20,8 @@ const MAX_ROUNDS = 200;
 const KCL_A = 1e-10;
 /** A round that left less than this of what was wrong is near enough to keep its factors for the next. */
 const NEAR = 1e-2;
+/** Large currents are rounded more coarsely, up to here: more would let a point that only leaks settle anywhere. */
+const MOST_SCALE = 20;
 /** A round with kept factors that leaves more than this of it is taken back. */
 const STALE = 0.1;
 /** Amperes wrong at the worst point that a small change leaves. */
@@ -343,7 +345,7 @@ export class Network {
         let scale = 1;
         this.fillFlow();
         for (let i = 0; i < this.flow.length; i++) if (Math.abs(this.flow[i]!) > scale) scale = Math.abs(this.flow[i]!);
-        if (next <= KCL_A * 10 * scale) return round;
+        if (next <= KCL_A * Math.min(scale, MOST_SCALE)) return round;
       }
       again = warm && next < worst * NEAR;
       worst = next;

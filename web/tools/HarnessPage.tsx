@@ -1,27 +1,15 @@
 import { chakra } from '@chakra-ui/react';
 import { FolderOpen } from 'lucide-react';
 import { useState } from 'react';
-import { HarnessFile, type Harness } from '#model/harness';
+import type { Harness } from '#model/harness';
 import { Act } from '../app/ui';
 import { Checks } from '../order/wire/Checks';
 import { NO_FAULTS } from '#core/harness/simulate';
 import { SimulatorView } from '../order/wire/SimulatorView';
 import { useSimulator } from '../order/wire/useSimulator';
+import { readHarness } from './read-harness';
 
 const MOST_BYTES = 4_000_000;
-
-/** Reads a harness that was saved as JSON; every error says where it is. */
-export function readHarness(text: string): { harness: Harness } | { problems: string[] } {
-  let data: unknown;
-  try {
-    data = JSON.parse(text);
-  } catch (e) {
-    return { problems: [`this is no JSON: ${(e as Error).message}`] };
-  }
-  const read = HarnessFile.safeParse(data);
-  if (read.success) return { harness: read.data.harness };
-  return { problems: read.error.issues.slice(0, 12).map((i) => `${i.path.join(', ') || 'the file'}: ${i.message}`) };
-}
 
 /** A saved harness opened again: switched on, probed, checked, without its order. */
 export function HarnessPage() {

@@ -2,23 +2,15 @@ import { chakra } from '@chakra-ui/react';
 import { Crosshair } from 'lucide-react';
 import { useMemo } from 'react';
 import type { Meter } from '#core/harness/simulate';
-import { figure } from '#core/quantity/quantity';
 import type { Harness } from '#model/harness';
 import { Act, Choice } from '../../app/ui';
+import { readout } from './readout';
 
 const MODES: [Meter['mode'], string][] = [
   ['volts', 'V'],
   ['amps', 'A in series'],
   ['ohms', 'Ω, battery off'],
 ];
-
-/** What a meter's display shows. */
-export function readout(mode: Meter['mode'], x: number): string {
-  if (mode === 'volts') return `${x < -0.005 ? '−' : ''}${Math.abs(x).toFixed(2)} V`;
-  if (mode === 'amps') return Math.abs(x) < 0.995 ? `${(x * 1000).toFixed(Math.abs(x) < 0.01 ? 2 : 1)} mA` : `${figure(x, 4)} A`;
-  if (!Number.isFinite(x)) return 'OL, open';
-  return x < 1000 ? `${x < 10 ? x.toFixed(2) : figure(x, 4)} Ω` : `${figure(x / 1000, 4)} kΩ`;
-}
 
 /** Two probes: where each touches, and what the meter will read. */
 export function MeterPanel({
