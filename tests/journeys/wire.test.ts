@@ -118,7 +118,12 @@ describe('a side-by-side with a winch', () => {
     await sees(page, /\d · Bed lamp/);
     await open(page, 'Drover 4', 'checks');
     await sees(page, /Back-feed\. tail-lamp wire to Bed lamp, plus: [\d.]+ A run backwards/, 30_000);
-    await press(page, 'Show it');
+    await page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>('[aria-label=Checks] > div')]
+        .find((row) => row.innerText.includes('Back-feed'))!
+        .querySelector('button')!
+        .click(),
+    );
     await page.waitForSelector('[data-wire="wire:tail>bed-lamp/strip.plus"]');
     await sees(page, /bed lamp switch on/);
     await page.goto(`${room.shop.base}/orders/${id}/fit`);
