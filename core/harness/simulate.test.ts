@@ -75,6 +75,14 @@ describe('switching on', () => {
     expect(lit(show(h, left, NO_FAULTS, false))).toEqual([]);
     expect(lit(show(h, { ...IDLE, 'road-kit/switch#hazard': 'on' }))).toHaveLength(4);
   });
+  it('a lamp on the reverse wire is lit in reverse only, and only with the key on', () => {
+    const h = plan('drover-4', ['reverse-lamp']);
+    expect(h.controls.map((c) => c.id)).toContain('unit#gear');
+    const at = (gear: string, key = 'run') => volts(h, show(h, { 'unit#key': key, 'unit#gear': gear }), 'reverse-lamp/lamp');
+    expect(at('reverse')).toBeGreaterThan(11.5);
+    expect(at('forward')).toBeLessThan(0.05);
+    expect(at('reverse', 'off')).toBeLessThan(0.05);
+  });
   it('the winch turns one way and the other, and its fuse stands the pull', () => {
     const h = DROVER();
     const at = (w: string) => {
