@@ -86,7 +86,6 @@ export const HarnessElement = z.discriminatedUnion('kind', [
 export type HarnessElement = z.infer<typeof HarnessElement>;
 export type HarnessWire = Extract<HarnessElement, { kind: 'wire' }>;
 export type HarnessFuse = Extract<HarnessElement, { kind: 'fuse' }>;
-export type HarnessLoad = Extract<HarnessElement, { kind: 'load' }>;
 
 export const HarnessControl = z.strictObject({
   id: HarnessId,

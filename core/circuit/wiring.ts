@@ -5,20 +5,21 @@ import type { Order, WireOverride } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import type { PowerPoint, UnitModel } from '#model/unit-model';
-import { buildHarness, findTap, functionWord, SLACK, END_M, type CircuitChoice, type TapTarget } from '../harness/build';
-import { round, sum } from '../sum';
+import { buildHarness, findTap, functionWord, type CircuitChoice, type TapTarget } from '../harness/build';
+import { END_M, SLACK } from '../harness/builder';
+import { round } from '../sum';
 import { judgeUse, worst } from '../verdict';
 import { crimpPull, wireAmpacity } from '../wire/choose';
-import { FUSE_FACTOR, FUSE_SIZES, fuseColour } from '../wire/fuse';
-import { FUSE_TIME_SOURCE, fuseFamily, fuseOpens } from '../wire/fuse-time';
-import { awgName } from '../wire/resistance';
-import { GAUGES, SOURCE } from '../wire/tables';
+import { FUSE_FACTOR, fuseColour } from '../wire/fuse';
+import { fuseFamily, fuseOpens } from '../wire/fuse-time';
 import { assignFeeds, type Wanting } from './assign';
+import { circuitSum } from './circuit-sum';
 import { freeAmps, judgePoint, type Candidate, type Mode } from './feed';
 import { dropOf, flowsOf, totalAmps, type Flow, type FlowDrop } from './flows';
-import { BURST_SHARE, circuitLoad, deviceWatts, type CircuitLoad } from './load';
+import { circuitLoad, deviceWatts, type CircuitLoad } from './load';
 import { jointProblem } from './joint';
-import { PROTECTION, route, type Route } from './route';
+import { route, type Route } from './route';
+import { burstOf, holdsBurst, size, type Sized } from './size';
 
 export interface Choice {
   feed: string | null;
@@ -72,6 +73,8 @@ export interface Wiring {
   taken: Map<string, number>;
   /** all feeds were chosen together: whether that is proved best, at what cost, and the least that any could cost */
   assignment: { optimal: boolean; cost: number; bound: number };
+  /** the most that each element of the harness carries, everything on at once, amperes */
+  amps: ReadonlyMap<string, number>;
   /** everything joined, as a network that can be switched on */
   harness: Harness;
   verdict: Verdict;
@@ -283,6 +286,7 @@ function plan(order: Order, sheets: Sheets, settings: Settings, plain: Wiring | 
     circuits,
     points,
     taken,
+    amps: total,
     assignment: { optimal: assigned.optimal, cost: assigned.cost, bound: assigned.bound },
     harness,
     verdict: worst(circuits.map((c) => c.verdict)),
@@ -347,77 +351,6 @@ function stretch(wires: HarnessWire[], flows: readonly Flow[], circuit: string, 
   }
   const own = Math.max(...drops.map((d) => d.outM!));
   if (own > 0) for (const w of wires) if (!w.signal && w.lengthM !== null) w.lengthM = Number(((w.lengthM * measuredM) / own).toFixed(3));
-}
-
-interface Sized {
-  awg: number | null;
-  limitedBy: string;
-  fuseA: number | null;
-  problem: string | null;
-}
-
-/**
- * The thinnest stocked gauge that the drop of the worst device, the amperes and the fuse allow, and the next fuse up from
- * 1.25 times the continuous amperes that the burst or the inrush does not blow.
- */
-function size(
-  c: Circuit,
-  load: CircuitLoad,
-  drop: (awg: number) => number | null,
-  engineSpace: boolean,
-  taps: boolean,
-  burst: Burst | null,
-): Sized {
-  const none = (problem: string): Sized => ({ awg: null, limitedBy: '', fuseA: null, problem });
-  if (load.continuousA === null || load.peakA === null || drop(18) === null)
-    return { awg: null, limitedBy: '', fuseA: null, problem: null };
-  const least = load.continuousA * FUSE_FACTOR - 1e-9;
-  const fuseA = FUSE_SIZES.find((f) => f >= least && (!burst || holdsBurst(f, burst)));
-  if (fuseA === undefined)
-    return none(`${round(load.continuousA * FUSE_FACTOR)} A is beyond the largest standard fuse (${FUSE_SIZES.at(-1)} A)`);
-  let limitedBy = 'smallest';
-  for (const awg of GAUGES) {
-    if (awg > c.awgMin) continue;
-    const carries = wireAmpacity(awg, engineSpace);
-    if (carries < load.continuousA) limitedBy = 'ampacity';
-    else if (drop(awg)! > c.dropPct + 1e-9) limitedBy = 'drop';
-    else if (!taps && carries < fuseA) limitedBy = 'fuse';
-    else {
-      if (!taps && c.fuseMaxA !== undefined && fuseA > c.fuseMaxA)
-        return {
-          awg,
-          limitedBy,
-          fuseA: null,
-          problem: `a ${fuseA} A fuse is needed, above the ${c.fuseMaxA} A that the device’s maker allows: split the circuit`,
-        };
-      return { awg, limitedBy, fuseA: taps ? null : fuseA, problem: null };
-    }
-  }
-  return none(
-    limitedBy === 'drop'
-      ? `no stocked gauge up to 2/0 keeps the drop under ${c.dropPct} %`
-      : limitedBy === 'fuse'
-        ? `no stocked gauge up to 2/0 may stand behind a ${fuseA} A fuse`
-        : `no stocked gauge up to 2/0 carries ${round(load.continuousA)} A`,
-  );
-}
-
-interface Burst {
-  amps: number;
-  seconds: number;
-  what: string;
-}
-const holdsBurst = (fuseA: number, b: Burst): boolean => fuseOpens(fuseFamily(fuseA), fuseA, b.amps).soonestS >= b.seconds;
-
-/** What flows for a while only: a winch's pull, or what its devices take as they are switched on. The worse for a fuse. */
-function burstOf(kit: Kit, circuit: Circuit, load: CircuitLoad): Burst | null {
-  const devices = circuit.devices.map((d) => kit.devices.find((x) => x.id === d)!).filter((d) => d.load);
-  const pull = devices.find((d) => d.load!.kind === 'burst');
-  if (pull && load.peakA) return { amps: load.peakA, seconds: pull.load!.burstSeconds, what: `${pull.name} pulling` };
-  const rush = devices.filter((d) => d.load!.inrush);
-  if (!rush.length || !load.peakA) return null;
-  const more = rush.reduce((s, d) => s + ((d.load!.watts ?? 0) / d.load!.volts) * (d.load!.inrush!.times - 1), 0);
-  return { amps: load.peakA + more, seconds: Math.max(...rush.map((d) => d.load!.inrush!.seconds)), what: 'switching on' };
 }
 
 function finish(
@@ -577,83 +510,4 @@ function guardOf(taps: readonly TapTarget[], h: Harness): { name: string; rating
   const circuit = h.elements.find((e) => (e.from === tap.node || e.to === tap.node) && e.circuit)?.circuit;
   const fuse = h.elements.find((e) => e.id === `${circuit}#fuse`);
   return node ? { name: tap.name, ratingA: fuse?.kind === 'fuse' && fuse.ratingA > 1 ? fuse.ratingA : null } : null;
-}
-
-function circuitSum(q: {
-  circuit: Circuit;
-  load: CircuitLoad;
-  way: Route | null;
-  lengthM: number | null;
-  measured: boolean;
-  awg: number | null;
-  worstDrop: FlowDrop | null;
-  dropV: number | null;
-  dropPct: number | null;
-  ampacityA: number | null;
-  fuseA: number | null;
-  burst: Burst | null;
-  hot: boolean;
-  joined: readonly { name: string; load: CircuitLoad }[];
-}): SumLine[] {
-  const { circuit, load, way, lengthM, measured, awg, worstDrop, dropV, dropPct, ampacityA, fuseA, burst } = q;
-  const lines: Parameters<typeof sum> = [];
-  lines.push(
-    load.peakA === null
-      ? { label: `Load: watts of ${load.missing.map((m) => m.device.name).join(', ')} not known`, value: '?' }
-      : { label: circuit.makes ? 'Input at full rating' : 'Load, all on', value: load.peakA, unit: 'A' },
-  );
-  for (const j of q.joined) lines.push({ label: `Of it, joined: ${j.name}`, value: j.load.peakA ?? '?', unit: 'A', kind: 'note' });
-  if (load.hasBurst && load.continuousA !== null)
-    lines.push({
-      label: `Heating, burst taken at ${BURST_SHARE * 100} %`,
-      value: load.continuousA,
-      unit: 'A',
-      source: 'common practice, no source',
-    });
-  if (way && !measured) lines.push({ label: `Along the runs, ${way.places.length - 1} of them`, value: way.lengthMm / 1000, unit: 'm' });
-  if (lengthM !== null)
-    lines.push({
-      label: measured ? 'Measured, one way' : `With ${Math.round((SLACK - 1) * 100)} % slack, ends and joints`,
-      value: lengthM,
-      unit: 'm',
-      source: measured ? undefined : 'common practice, no source',
-    });
-  if (worstDrop && worstDrop.backM !== null && lengthM !== null) lines.push({ label: 'Back to ground', value: worstDrop.backM, unit: 'm' });
-  if (awg !== null && dropV !== null && worstDrop) {
-    lines.push({
-      label: `Lost in its own ${awgName(awg)} AWG, there and back`,
-      value: worstDrop.ownV,
-      unit: 'V',
-      source: `${SOURCE.awg}, ${SOURCE.copper}`,
-    });
-    if (worstDrop.sharedV > 0.0005) lines.push({ label: 'Lost where others’ current flows too', value: worstDrop.sharedV, unit: 'V' });
-    lines.push({ label: `Drop of ${circuit.volts} V`, value: dropPct!, unit: '%', kind: 'result' });
-    lines.push({ label: 'Allowed drop', value: circuit.dropPct, unit: '%', source: SOURCE.drop, kind: 'limit' });
-  }
-  if (ampacityA !== null)
-    lines.push({
-      label: q.hot ? 'Wire may carry, past hot parts' : 'Wire may carry',
-      value: ampacityA,
-      unit: 'A',
-      source: SOURCE.ampacity,
-      kind: 'limit',
-    });
-  if (load.continuousA !== null)
-    lines.push({ label: `${FUSE_FACTOR} × continuous`, value: load.continuousA * FUSE_FACTOR, unit: 'A', source: SOURCE.fuseRule });
-  if (fuseA !== null)
-    lines.push({ label: `Fuse (${fuseColour(fuseA)})`, value: fuseA, unit: 'A', source: SOURCE.fuseColour, kind: 'result' });
-  if (fuseA !== null && burst) {
-    const t = fuseOpens(fuseFamily(fuseA), fuseA, burst.amps).soonestS;
-    lines.push({
-      label: `Fuse stands ${round(burst.amps)} A (${burst.what})`,
-      value: Number.isFinite(t) ? t : 'for good',
-      unit: Number.isFinite(t) ? 's' : undefined,
-      source: FUSE_TIME_SOURCE,
-    });
-    lines.push({ label: 'It must stand', value: burst.seconds, unit: 's', kind: 'limit' });
-  }
-  if (circuit.fuseMaxA !== undefined) lines.push({ label: 'Kit maker’s maximum fuse', value: circuit.fuseMaxA, unit: 'A', kind: 'limit' });
-  if (awg !== null) lines.push({ label: 'Crimp must hold for a minute', value: crimpPull(awg).lbf, unit: 'lbf', source: SOURCE.tensile });
-  for (const h of way?.hazards ?? []) lines.push({ label: `On its way, ${h}: ${PROTECTION[h]}`, value: ' ', kind: 'note' });
-  return sum(...lines);
 }

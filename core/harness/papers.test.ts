@@ -2,7 +2,6 @@ import ELK from 'elkjs/lib/elk.bundled.js';
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoOrder } from '../../tests/demo-sheets';
-import { flowsOf, totalAmps } from '../circuit/flows';
 import { planWiring } from '../circuit/wiring';
 import { WIRE_OD_MM } from './bundle';
 import { bundleRows } from './bundles';
@@ -68,7 +67,7 @@ describe('joints', () => {
 });
 
 describe('bundles', () => {
-  const amps = totalAmps(flowsOf(drover.harness, [], []));
+  const { amps } = drover;
   const bundles = bundleRows(drover.harness, drover.model, amps);
   it('hold every wire that runs there, at least as thick as the thickest and no thicker than all in a row', () => {
     for (const b of bundles) {

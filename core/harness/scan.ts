@@ -2,7 +2,8 @@ import type { Harness, HarnessControl, HarnessWire } from '#model/harness';
 import { BURST_SHARE } from '../circuit/load';
 import { wireAmpacity } from '../wire/choose';
 import { round } from '../sum';
-import { AT_REST, NO_FAULTS, NoOperatingPoint, Simulator, type Faults, type Shown, type SwitchState } from './simulate';
+import { NoOperatingPoint } from '../network/solve';
+import { AT_REST, NO_FAULTS, Simulator, type Faults, type Shown, type SwitchState } from './simulate';
 
 export const FINDING_KINDS = [
   'blown',

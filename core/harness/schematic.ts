@@ -130,70 +130,28 @@ export function schematicOf(h: Harness): Schematic {
   }
   devices(h, nodes, put, seatAll, used);
   for (const e of added) {
-    if (e.kind === 'fuse' && e.of === null) {
-      put({
-        id: e.id,
-        kind: 'fuse',
-        title: `${e.ratingA} A`,
-        note: '',
-        place: nodes.get(e.from)?.place ?? null,
-        circuit: e.circuit,
-        elements: [e.id],
-        ports: [
-          { id: `${e.id}<`, side: 'in', label: '' },
-          { id: `${e.id}>`, side: 'out', label: '' },
-        ],
-      });
-      const from = seat.get(e.from);
-      if (from)
-        links.push({
-          id: `${e.id}~in`,
-          element: e.id,
-          from,
-          to: { block: e.id, port: `${e.id}<` },
-          colour: 'RD',
-          label: '',
-          circuit: e.circuit,
-        });
-      if (!seat.has(e.to)) seat.set(e.to, { block: e.id, port: `${e.id}>` });
-      else
-        links.push({
-          id: `${e.id}~out`,
-          element: e.id,
-          from: { block: e.id, port: `${e.id}>` },
-          to: seat.get(e.to)!,
-          colour: 'RD',
-          label: '',
-          circuit: e.circuit,
-        });
-    }
-    if (e.kind === 'contact' && e.of === null && e.id.endsWith('#plug:contact')) {
-      put({
-        id: e.id,
-        kind: 'plug',
-        title: 'plug',
-        note: '',
-        place: nodes.get(e.from)?.place ?? null,
-        circuit: e.circuit,
-        elements: [e.id],
-        ports: [
-          { id: `${e.id}<`, side: 'in', label: '' },
-          { id: `${e.id}>`, side: 'out', label: '' },
-        ],
-      });
-      seat.set(e.to, { block: e.id, port: `${e.id}>` });
-      const from = seat.get(e.from);
-      if (from)
-        links.push({
-          id: `${e.id}~in`,
-          element: e.id,
-          from,
-          to: { block: e.id, port: `${e.id}<` },
-          colour: 'RD',
-          label: '',
-          circuit: e.circuit,
-        });
-    }
+    const plug = e.kind === 'contact' && e.id.endsWith('#plug:contact');
+    if (e.of !== null || !(plug || e.kind === 'fuse')) continue;
+    const [into, out] = [`${e.id}<`, `${e.id}>`];
+    put({
+      id: e.id,
+      kind: plug ? 'plug' : 'fuse',
+      title: e.kind === 'fuse' ? `${e.ratingA} A` : 'plug',
+      note: '',
+      place: nodes.get(e.from)?.place ?? null,
+      circuit: e.circuit,
+      elements: [e.id],
+      ports: [
+        { id: into, side: 'in', label: '' },
+        { id: out, side: 'out', label: '' },
+      ],
+    });
+    const joint = (id: string, from: Link['from'], to: Link['to']) =>
+      links.push({ id, element: e.id, from, to, colour: 'RD', label: '', circuit: e.circuit });
+    const [before, after] = [seat.get(e.from), seat.get(e.to)];
+    if (before) joint(`${e.id}~in`, before, { block: e.id, port: into });
+    if (after) joint(`${e.id}~out`, { block: e.id, port: out }, after);
+    else seat.set(e.to, { block: e.id, port: out });
   }
   // a circuit that nothing feeds yet still begins somewhere
   for (const n of h.nodes)

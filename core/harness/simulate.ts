@@ -427,5 +427,3 @@ function partsOf(e: HarnessElement): Element[] {
       ];
   }
 }
-
-export { NoOperatingPoint };

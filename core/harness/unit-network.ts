@@ -1,9 +1,9 @@
 import type { FactoryWire, PowerPoint } from '#model/unit-model';
 import { sourceAmps } from '../energy/source';
-import type { Builder } from './build';
+import type { Builder } from './builder';
 
 /** Positions of the key in which a keyed point is live. */
-export const KEYED = ['acc', 'run'];
+const KEYED = ['acc', 'run'];
 /** Volts of a rested, charged 12 V battery, for which a pack's volts are scaled. Common practice, no source. */
 const FULL_12 = 12.7;
 /** Amperes that a charged battery still takes at the regulator's volts, as a share of its ampere-hours. Common practice, no source. */

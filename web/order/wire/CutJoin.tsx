@@ -1,7 +1,6 @@
 import { chakra } from '@chakra-ui/react';
-import { useMemo } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import type { Wiring } from '#core/circuit/wiring';
-import { flowsOf, totalAmps } from '#core/circuit/flows';
 import { bundleRows } from '#core/harness/bundles';
 import { capRows, cutPlan, spliceRows, type CutRow } from '#core/harness/cut-list';
 import { kitPlugs, pinTable, terminalTables } from '#core/harness/terminals';
@@ -14,7 +13,7 @@ import { VerdictMark } from '../../marks/VerdictMark';
 import { WireSwatch } from '../../marks/WireSwatch';
 import { H3 } from '../Station';
 import { useOrder } from '../useOrder';
-import { Cell, Head, Table } from './Table';
+import { Table } from '../../sheets/Table';
 
 const FILES: [string, string][] = [
   ['schematic.pdf', 'Schematic, PDF'],
@@ -25,6 +24,29 @@ const FILES: [string, string][] = [
   ['labels.pdf', 'Labels, PDF'],
   ['harness.json', 'Harness, JSON'],
 ];
+
+const Mono = chakra('span', { base: { fontFamily: 'mono', whiteSpace: 'nowrap' } });
+/** What a cell says, and what belongs to it beneath. */
+function Two({ first, second }: { first: ReactNode; second: string | null }) {
+  return (
+    <>
+      {first}
+      {second && (
+        <chakra.span color="quiet" display="block" fontSize="14px">
+          {second}
+        </chakra.span>
+      )}
+    </>
+  );
+}
+/** Wires by their colours; what is no colour is said in words. */
+function Colours({ list }: { list: readonly string[] }) {
+  return (
+    <chakra.span display="flex" flexWrap="wrap" gap="2px 10px">
+      {list.map((c, i) => (/^[A-Z]{2}/.test(c) ? <WireSwatch key={i} colour={c} width={30} /> : <span key={i}>{c}</span>))}
+    </chakra.span>
+  );
+}
 
 /** What to cut, what to slide on first, what is joined to what, and how it is bound. */
 export function CutJoin({
@@ -44,10 +66,8 @@ export function CutJoin({
   const splices = useMemo(() => spliceRows(harness, jointOf), [harness, jointOf]);
   const caps = useMemo(() => capRows(harness), [harness]);
   const tables = useMemo(() => terminalTables(harness), [harness]);
-  const amps = useMemo(() => totalAmps(flowsOf(harness, [], [])), [harness]);
-  const bundles = useMemo(() => bundleRows(harness, sheets.model, amps), [harness, sheets.model, amps]);
+  const bundles = useMemo(() => bundleRows(harness, sheets.model, wiring.amps), [harness, sheets.model, wiring.amps]);
   const place = (id: string | null) => sheets.model.places.find((p) => p.id === id)?.name ?? '–';
-  const stock = new Map(settings.stock.map((s) => [s.id, s]));
   const from = new Map(plan.assignments.map((a) => [a.cut, a.stock]));
   const plugs = [
     ...wiring.points.filter((p) => wiring.circuits.some((c) => c.feed?.id === p.id)).flatMap((p) => pinTable(p) ?? []),
@@ -78,81 +98,31 @@ export function CutJoin({
             ? `Cut from what is on hand, ${length(plan.wasteM)} left over on the pieces opened; ${plan.optimal ? 'proved the least' : `none leaves less than ${length(plan.boundM)}`}.`
             : `${plan.unmet.length} of ${rows.length} pieces have no spool or offcut of their gauge and colour on hand; the rest leaves ${length(plan.wasteM)} on the spools and offcuts opened${plan.optimal ? ', proved the least' : ''}.`}
       </chakra.p>
-      <Table>
-        <thead>
-          <tr>
-            {['', 'Wire', 'Length', 'From, end', 'To, end', 'Slide on first', 'Strip', 'Cut from'].map((h) => (
-              <Head key={h}>{h}</Head>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((r) => (
-            <tr key={r.wire}>
-              <Cell mono>
-                <b>{r.label}</b>
-              </Cell>
-              <Cell whiteSpace="nowrap">
-                <WireSwatch colour={r.colour} width={30} />
-                <chakra.span fontFamily="mono" display="block">
-                  {r.awg === null ? '?' : `${awgName(r.awg)} AWG`}
-                </chakra.span>
-              </Cell>
-              <Cell mono>{length(r.lengthM)}</Cell>
-              <Cell>
-                {r.from}
-                <chakra.span color="quiet" display="block" fontSize="14px">
-                  {r.ends[0]}
-                </chakra.span>
-              </Cell>
-              <Cell>
-                {r.to}
-                <chakra.span color="quiet" display="block" fontSize="14px">
-                  {r.ends[1]}
-                </chakra.span>
-              </Cell>
-              <Cell>{r.slideOn.join(', ')}</Cell>
-              <Cell mono>{r.stripMm === null ? '–' : small(r.stripMm)}</Cell>
-              <Cell color={from.has(r.wire) ? 'ink' : 'quiet'}>
-                {stock.get(from.get(r.wire) ?? '')?.id ?? (settings.stock.length ? 'none on hand' : '–')}
-              </Cell>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <Table
+        heads={['', 'Wire', 'Length', 'From, end', 'To, end', 'Slide on first', 'Strip', 'Cut from']}
+        rows={rows.map((r) => [
+          <b key="label">{r.label}</b>,
+          <Two key="wire" first={<WireSwatch colour={r.colour} width={30} />} second={r.awg === null ? '?' : `${awgName(r.awg)} AWG`} />,
+          <Mono key="length">{length(r.lengthM)}</Mono>,
+          <Two key="from" first={r.from} second={r.ends[0]} />,
+          <Two key="to" first={r.to} second={r.ends[1]} />,
+          r.slideOn.join(', '),
+          <Mono key="strip">{r.stripMm === null ? '–' : small(r.stripMm)}</Mono>,
+          from.get(r.wire) ?? (settings.stock.length ? 'none on hand' : '–'),
+        ])}
+      />
 
       <H3>Splice sheet</H3>
-      <Table>
-        <thead>
-          <tr>
-            {['Where', 'From the unit', 'Kit', 'Joint', 'Tug, held a minute'].map((h) => (
-              <Head key={h}>{h}</Head>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {splices.map((s, i) => (
-            <tr key={i}>
-              <Cell>
-                {s.at}
-                <chakra.span color="quiet" display="block" fontSize="14px">
-                  {place(s.place)}
-                </chakra.span>
-              </Cell>
-              <Cell>
-                {s.from.map((c, k) => (/^[A-Z]{2}/.test(c) ? <WireSwatch key={k} colour={c} width={30} /> : <span key={k}>{c}</span>))}
-              </Cell>
-              <Cell>
-                <chakra.span display="flex" flexWrap="wrap" gap="2px 10px">
-                  {s.to.map((c, k) => (/^[A-Z]{2}/.test(c) ? <WireSwatch key={k} colour={c} width={30} /> : <span key={k}>{c}</span>))}
-                </chakra.span>
-              </Cell>
-              <Cell>{s.joint}</Cell>
-              <Cell mono>{s.pull ? showQuantity(s.pull.newtons, 'force', units) : '–'}</Cell>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <Table
+        heads={['Where', 'From the unit', 'Kit', 'Joint', 'Tug, held a minute']}
+        rows={splices.map((s) => [
+          <Two key="at" first={s.at} second={place(s.place)} />,
+          <Colours key="from" list={s.from} />,
+          <Colours key="to" list={s.to} />,
+          s.joint,
+          <Mono key="pull">{s.pull ? showQuantity(s.pull.newtons, 'force', units) : '–'}</Mono>,
+        ])}
+      />
       {caps.length > 0 && (
         <>
           <H3>Leads to cap and tie back</H3>
@@ -167,42 +137,23 @@ export function CutJoin({
       )}
 
       <H3>Bundles, run by run</H3>
-      <Table>
-        <thead>
-          <tr>
-            {['Run', 'Wires', 'Bundle', 'Loom', 'Ties', 'On the way', ''].map((h, i) => (
-              <Head key={i}>{h}</Head>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {bundles.map((b) => (
-            <tr key={b.run}>
-              <Cell>
-                {b.from} to {b.to}
-                <chakra.span color="quiet" display="block" fontSize="14px" fontFamily="mono">
-                  {length(b.lengthMm / 1000)}
-                </chakra.span>
-              </Cell>
-              <Cell mono>{b.wires.length}</Cell>
-              <Cell mono>{small(b.bundleMm)}</Cell>
-              <Cell mono>{b.loomMm === null ? '–' : small(b.loomMm)}</Cell>
-              <Cell mono>{b.ties}</Cell>
-              <Cell>
-                {b.hazards.map((h, i) => `${h}: ${b.protect[i]}`).join('; ') || 'clear'}
-                {b.holeMm !== null && `; hole ${small(b.holeMm)} with its grommet`}
-              </Cell>
-              <Cell>
-                {b.warm.map((w) => (
-                  <chakra.span key={w.wire} display="flex" gap="6px">
-                    <VerdictMark verdict="tight" size={18} /> {w.name}: {figure(w.amps, 3)} A, {figure(w.mayA, 3)} A so many together
-                  </chakra.span>
-                ))}
-              </Cell>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <Table
+        heads={['Run', 'Wires', 'Bundle', 'Loom', 'Ties', 'On the way', '']}
+        num={[1, 2, 3, 4]}
+        rows={bundles.map((b) => [
+          <Two key="run" first={`${b.from} to ${b.to}`} second={length(b.lengthMm / 1000)} />,
+          b.wires.length,
+          small(b.bundleMm),
+          b.loomMm === null ? '–' : small(b.loomMm),
+          b.ties,
+          `${b.hazards.map((h, i) => `${h}: ${b.protect[i]}`).join('; ') || 'clear'}${b.holeMm === null ? '' : `; hole ${small(b.holeMm)} with its grommet`}`,
+          b.warm.map((w) => (
+            <chakra.span key={w.wire} display="flex" gap="6px">
+              <VerdictMark verdict="tight" size={18} /> {w.name}: {figure(w.amps, 3)} A, {figure(w.mayA, 3)} A so many together
+            </chakra.span>
+          )),
+        ])}
+      />
       <chakra.p color="quiet" fontSize="14px" mt="4px">
         Ties at most 18 in apart and bundling factors: ABYC E-11. Looms, holes and strip lengths: common practice, no source.
       </chakra.p>
@@ -255,32 +206,20 @@ export function CutJoin({
                 {place(t.place)}
               </chakra.span>
             </chakra.h4>
-            <Table>
-              <tbody>
-                {t.rows.map((r) => (
-                  <tr key={r.terminal}>
-                    <Cell width="110px">
-                      <b>{r.terminal}</b>
-                      {r.end && (
-                        <chakra.span color="quiet" display="block" fontSize="14px">
-                          {r.end}
-                        </chakra.span>
-                      )}
-                    </Cell>
-                    <Cell>
-                      {r.wires.length
-                        ? r.wires.map((w, i) => (
-                            <chakra.div key={i} display="flex" gap="8px" flexWrap="wrap">
-                              <WireSwatch colour={w.colour} width={26} />
-                              <span>{w.goes}</span>
-                            </chakra.div>
-                          ))
-                        : 'cap it'}
-                    </Cell>
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
+            <Table
+              heads={['Terminal', 'Wire, and where it goes']}
+              rows={t.rows.map((r) => [
+                <Two key="terminal" first={<b>{r.terminal}</b>} second={r.end} />,
+                r.wires.length
+                  ? r.wires.map((w, i) => (
+                      <chakra.div key={i} display="flex" gap="8px" flexWrap="wrap">
+                        <WireSwatch colour={w.colour} width={26} />
+                        <span>{w.goes}</span>
+                      </chakra.div>
+                    ))
+                  : 'cap it',
+              ])}
+            />
           </Sheet>
         ))}
       </chakra.div>

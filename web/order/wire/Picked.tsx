@@ -119,7 +119,7 @@ export function Picked({
               from === null ? null : `${from.toFixed(2)} / ${to!.toFixed(2)} V`,
             )}
             {e.kind === 'fuse' && line('Rating', `${e.ratingA} A`)}
-            {e.kind === 'wire' && from !== null && line('Lost in it', `${figure((from - to!) * 1000, 2)} mV`)}
+            {e.kind === 'wire' && from !== null && line('Lost in it', `${((from - to!) * 1000).toFixed(1)} mV`)}
           </chakra.dl>
           <chakra.div display="flex" flexWrap="wrap" gap="6px">
             {e.kind === 'fuse' && (

@@ -26,6 +26,30 @@ export function SimulatorView({
   beside?: ReactNode;
 }) {
   const { harness } = sim;
+  const meter = (
+    <MeterPanel
+      key="meterpanel"
+      harness={harness}
+      meter={sim.meter}
+      reading={sim.reading}
+      probing={sim.probing}
+      onMeter={sim.setMeter}
+      onProbing={sim.setProbing}
+    />
+  );
+  const picked = (
+    <Picked
+      key="picked"
+      harness={harness}
+      element={sim.picked.element}
+      circuit={circuit}
+      rows={rows}
+      shown={sim.shown}
+      faults={sim.faults}
+      onFaults={sim.setFaults}
+      onCircuit={onCircuit}
+    />
+  );
   return (
     <>
       <Controls harness={harness} positions={sim.positions} onSet={sim.set} />
@@ -37,49 +61,7 @@ export function SimulatorView({
         <chakra.div display="grid" gap="8px" alignContent="start" minW={0}>
           {beside}
           {/* what was touched last comes first */}
-          {sim.probing || !sim.picked.element ? (
-            <>
-              <MeterPanel
-                harness={harness}
-                meter={sim.meter}
-                reading={sim.reading}
-                probing={sim.probing}
-                onMeter={sim.setMeter}
-                onProbing={sim.setProbing}
-              />
-              <Picked
-                harness={harness}
-                element={sim.picked.element}
-                circuit={circuit}
-                rows={rows}
-                shown={sim.shown}
-                faults={sim.faults}
-                onFaults={sim.setFaults}
-                onCircuit={onCircuit}
-              />
-            </>
-          ) : (
-            <>
-              <Picked
-                harness={harness}
-                element={sim.picked.element}
-                circuit={circuit}
-                rows={rows}
-                shown={sim.shown}
-                faults={sim.faults}
-                onFaults={sim.setFaults}
-                onCircuit={onCircuit}
-              />
-              <MeterPanel
-                harness={harness}
-                meter={sim.meter}
-                reading={sim.reading}
-                probing={sim.probing}
-                onMeter={sim.setMeter}
-                onProbing={sim.setProbing}
-              />
-            </>
-          )}
+          {sim.probing || !sim.picked.element ? [meter, picked] : [picked, meter]}
           <FaultList harness={harness} faults={sim.faults} onFaults={sim.setFaults} />
         </chakra.div>
       </chakra.div>

@@ -4,7 +4,19 @@ import type { Scan } from '#core/harness/scan';
 import { figure } from '#core/quantity/quantity';
 import { useOrder } from '../useOrder';
 import { H3 } from '../Station';
-import { Cell, Head, Table } from './Table';
+import { Table as Sheet } from '../../sheets/Table';
+
+/** The matrix of switches and loads: cells that are filled where something is powered. */
+const Table = chakra('table', {
+  base: { width: '100%', borderCollapse: 'collapse', fontSize: '15px', '& tr': { borderTopWidth: '1px', borderColor: 'rule' } },
+});
+const Head = chakra('th', {
+  base: { textAlign: 'left', fontSize: '14px', fontWeight: 400, color: 'quiet', py: '4px', pr: '12px', verticalAlign: 'bottom' },
+});
+const Cell = chakra('td', {
+  base: { py: '6px', pr: '12px', verticalAlign: 'top' },
+  variants: { mono: { true: { fontFamily: 'mono', whiteSpace: 'nowrap' } } },
+});
 
 /** Every position of every switch against what it powers, and what stays alive with all off. */
 export function Switches({ scan }: { scan: Scan | string | null }) {
@@ -62,34 +74,20 @@ export function Switches({ scan }: { scan: Scan | string | null }) {
         Key at run, engine off, one switch thrown at a time; volts at each device.
       </chakra.p>
       <H3>Everything off, key out</H3>
-      <Table maxW="560px">
-        <tbody>
-          {scan.parked.alive.map((a) => (
-            <tr key={a.id}>
-              <Cell>{a.name}</Cell>
-              <Cell mono textAlign="right">
-                {figure(a.amps * 1000, 2)} mA
-              </Cell>
-            </tr>
-          ))}
-          <tr>
-            <Cell>
-              <b>From the battery</b>
-            </Cell>
-            <Cell mono textAlign="right">
-              <b>{figure(scan.parked.amps * 1000, 3)} mA</b>
-            </Cell>
-          </tr>
-          <tr>
-            <Cell>
-              Days to the reserve of {settings.reserveSoc * 100} %, from {figure(soc * 100, 2)} % charge
-            </Cell>
-            <Cell mono textAlign="right">
-              <b>{Math.floor(days)} days</b>
-            </Cell>
-          </tr>
-        </tbody>
-      </Table>
+      <chakra.div maxW="560px">
+        <Sheet
+          heads={['What still draws', 'mA']}
+          num={[1]}
+          rows={[
+            ...scan.parked.alive.map((a) => [a.name, figure(a.amps * 1000, 2)]),
+            [<b key="all">From the battery</b>, <b key="ma">{figure(scan.parked.amps * 1000, 3)}</b>],
+            [
+              `Days to the reserve of ${settings.reserveSoc * 100} %, from ${figure(soc * 100, 2)} % charge`,
+              <b key="days">{Math.floor(days)} days</b>,
+            ],
+          ]}
+        />
+      </chakra.div>
     </chakra.section>
   );
 }
