@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { EquipmentFunction, LightColour, nonNegative, Slug, Verdict, words } from './common';
+import { OwnerDay } from './day';
+import { PowerChange } from './power-change';
 import { Expected } from './reading';
 import { SheetRef } from './sheet';
 import { Wish } from './wish';
@@ -65,6 +67,10 @@ export const EventBody = z.discriminatedUnion('type', [
     value: z.union([z.number().min(0).max(100000), z.boolean()]),
     label: words(160),
   }),
+  z.strictObject({ type: z.literal('day.described'), day: OwnerDay }),
+  z.strictObject({ type: z.literal('day.dropped'), id: Slug }),
+  z.strictObject({ type: z.literal('power.changed'), change: PowerChange, label: words(160) }),
+  z.strictObject({ type: z.literal('power.restored'), key: z.string().max(140), label: words(160) }),
   z.strictObject({ type: z.literal('bench.assigned'), to: z.string().max(40).nullable() }),
   z.strictObject({ type: z.literal('step.started'), step: stepId }),
   z.strictObject({ type: z.literal('timer.stopped') }),
@@ -123,6 +129,10 @@ export const OrderCommand = z.discriminatedUnion('type', [
   pick('wire.overridden'),
   pick('wire.override-cleared'),
   pick('fact.told'),
+  pick('day.described'),
+  pick('day.dropped'),
+  pick('power.changed'),
+  pick('power.restored'),
   pick('bench.assigned'),
   pick('step.started'),
   pick('timer.stopped'),

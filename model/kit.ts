@@ -3,6 +3,33 @@ import { Awg, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitK
 import { Control, Lead, LoadLawName, Part, Terminal, WireFunction } from './parts';
 import { PowerPointKind } from './unit-model';
 
+/** What a load is for: it says when an owner has it on. */
+export const LoadUse = z.enum(['lamp', 'heat', 'audio', 'winch', 'pump', 'signal', 'electronics']);
+export type LoadUse = z.infer<typeof LoadUse>;
+
+/** A winch by its sheet: rated pull on the first layer, drum and rope, and its motor's amperes at none and at rated pull. */
+export const WinchSpec = z.strictObject({
+  ratedN: positive.max(500_000),
+  noLoadA: positive.max(2000),
+  ratedA: positive.max(2000),
+  /** line speed on the first layer, metres a minute, at none and at rated pull */
+  noLoadMPerMin: positive.max(60),
+  ratedMPerMin: positive.max(60),
+  drumDiameterMm: positive.max(1000),
+  drumWidthMm: positive.max(2000),
+  ropeDiameterMm: positive.max(50),
+  ropeLengthM: positive.max(200),
+});
+export type WinchSpec = z.infer<typeof WinchSpec>;
+
+/** An amplifier by its sheet, with the sensitivity of one of its speakers, dB at 1 W and 1 m. */
+export const AudioSpec = z.strictObject({
+  ratedW: positive.max(5000),
+  efficiency: z.number().gt(0).max(1),
+  sensitivityDb: z.number().min(50).max(120).optional(),
+});
+export type AudioSpec = z.infer<typeof AudioSpec>;
+
 /** How a device draws. `watts` null means the maker does not say: verdicts that need it are *not known*. */
 export const Load = z.strictObject({
   watts: nonNegative.nullable(),
@@ -20,6 +47,12 @@ export const Load = z.strictObject({
   inrush: z.strictObject({ times: z.number().min(1).max(20), seconds: positive.max(5) }).optional(),
   /** the longest that a burst lasts */
   burstSeconds: positive.max(600).default(30),
+  use: LoadUse.optional(),
+  /** settings that the owner may choose, as shares of the watts, such as those of heated grips */
+  settings: z
+    .array(z.strictObject({ name: words(40), share: z.number().gt(0).max(1) }))
+    .max(10)
+    .default([]),
 });
 export type Load = z.infer<typeof Load>;
 
@@ -29,6 +62,10 @@ export const Device = z.strictObject({
   place: Slug,
   equipment: z.strictObject({ function: EquipmentFunction, colour: LightColour.optional() }).optional(),
   load: Load.optional(),
+  winch: WinchSpec.optional(),
+  audio: AudioSpec.optional(),
+  /** what the same light costs as LED, for a device with filament lamps */
+  led: z.strictObject({ watts: positive, cost: nonNegative, minutes: nonNegative }).optional(),
   standbyMa: nonNegative.default(0),
   massKg: nonNegative.default(0),
   /** left out, a device that draws has a plus and a minus with its load between */

@@ -1,4 +1,6 @@
 import type { FittedItem, OverrideField } from './event';
+import type { OwnerDay } from './day';
+import type { PowerChange } from './power-change';
 import type { Reading } from './reading';
 import type { SheetRef } from './sheet';
 import type { WishId } from './wish';
@@ -51,5 +53,9 @@ export interface Order {
   proofOverrides: { proof: string; reason: string; at: string; by: string }[];
   signature: { name: string; strokes: string; at: string; by: string } | null;
   additions: { at: string; by: string; text: string }[];
+  /** the owner's days as described; none: Kadro takes the usual one */
+  days: OwnerDay[];
+  /** what was agreed so that the unit carries its loads */
+  changes: { change: PowerChange; label: string; at: string; by: string }[];
   kept: { at: string; by: string; name: string; answer: string }[];
 }

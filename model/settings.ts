@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Awg, positive, WireColour, words } from './common';
+import { Awg, nonNegative, positive, WireColour, words } from './common';
 
 /** What a shop decides for itself. Every threshold here is common practice, no source, unless a calculation says otherwise. */
 export const Settings = z.strictObject({
@@ -16,6 +16,24 @@ export const Settings = z.strictObject({
   selfDischargePctPerMonth: z.number().min(0).max(50).default(4),
   /** allow a fuse up to 150 % of the wire's allowable amperes (ABYC E-11); off by default */
   fuse150: z.boolean().default(false),
+  /** a shortage with everything on that the owner's day makes up again is Tight; on: it fails, whatever the day says */
+  steadyMustCarry: z.boolean().default(false),
+  /** days in a row that an owner's day must be possible without a charger in between */
+  repeatDays: z.number().int().min(1).max(60).default(7),
+  /** volts above the least that a start should keep: fewer is Tight */
+  crankSpareV: z.number().min(0).max(3).default(0.4),
+  /** charge that a traction pack should keep: under it fails */
+  packReserveSoc: z.number().min(0.05).max(0.9).default(0.2),
+  /** chance of not starting, in per cent of simulated days, above which the day is Tight, and above which it fails */
+  noStartTightPct: z.number().min(0).max(100).default(1),
+  noStartFailPct: z.number().min(0).max(100).default(10),
+  /** what remedies are priced with; set your own */
+  labourPerHour: nonNegative.max(1000).default(100),
+  batteryPerAh: nonNegative.max(100).default(6),
+  isolatorPrice: nonNegative.max(5000).default(85),
+  relayPrice: nonNegative.max(1000).default(18),
+  reducerPerA: nonNegative.max(500).default(7),
+  currency: words(5).default('cr'),
   /** spools and offcuts of wire on hand */
   stock: z
     .array(z.strictObject({ id: words(40), awg: Awg, colour: WireColour, lengthM: positive.max(1000) }))

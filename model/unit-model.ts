@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Chemistry, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitKind, WireColour, words } from './common';
-import { Condition, WireFunction } from './parts';
+import { Condition, LoadLawName, WireFunction } from './parts';
 
 /** A named point in the unit's frame: x forward, y to the unit's left, z up from the ground, millimetres. */
 export const Place = z.strictObject({
@@ -121,6 +121,8 @@ export const Source = z.discriminatedUnion('kind', [
     idleRpm: positive,
     workingRpm: positive,
     curve: z.array(CurvePoint).min(2, 'a curve needs at least two points'),
+    /** share of its output lost per °C above 25 °C */
+    lossPerC: nonNegative.max(0.02).default(0.001),
   }),
   z.strictObject({ kind: z.literal('none') }),
 ]);
@@ -136,10 +138,41 @@ export const BatteryBank = z.strictObject({
   ratedHours: positive.default(20),
   peukert: z.number().min(1, 'Peukert’s exponent is at least 1').max(1.6),
   place: Slug,
-  /** of the whole bank; left out, it is taken from capacity and kind */
+  /** of the whole bank; left out, it is taken from the cranking rating, or from capacity and kind */
   innerOhms: positive.optional(),
+  /** cold cranking amperes (SAE J537) */
+  cca: positive.max(5000).optional(),
 });
 export type BatteryBank = z.infer<typeof BatteryBank>;
+
+/** What the starter takes, and the volts under which it or the engine's electronics give up. */
+export const Crank = z.strictObject({ amps: positive.max(3000), seconds: positive.max(30).default(2), leastVolts: positive.default(9.6) });
+
+/** A battery of its own for what runs with the engine off, and how charge reaches it. */
+export const HouseBattery = z.strictObject({
+  battery: BatteryBank,
+  join: z.enum(['isolator', 'relay']),
+  /** power points that it feeds */
+  feeds: z.array(Slug).max(20),
+});
+
+/** A stronger source that the maker, or a trade house, sells for this model. */
+export const SourceUpgrade = z.strictObject({
+  id: Slug,
+  name: words(80),
+  curve: z.array(CurvePoint).min(2, 'a curve needs at least two points').max(20),
+  cost: nonNegative,
+  minutes: nonNegative,
+});
+
+/** What is wrong with an output curve: the point and why; null for a sound one. */
+export function curveProblem(curve: readonly (readonly [number, number])[]): { at: number; message: string } | null {
+  for (let i = 1; i < curve.length; i++) {
+    if (curve[i]![0] <= curve[i - 1]![0]) return { at: i, message: 'engine speed must rise from point to point' };
+    if (curve[i]![1] < curve[i - 1]![1]) return { at: i, message: 'output falls back as engine speed rises' };
+  }
+  return null;
+}
 
 export const UnitModel = z
   .strictObject({
@@ -171,8 +204,29 @@ export const UnitModel = z
       systemV: positive,
       source: Source,
       battery: BatteryBank,
-      ownLoads: z.array(z.strictObject({ id: Slug, name: words(60), idleW: nonNegative, workingW: nonNegative })),
+      ownLoads: z.array(
+        z.strictObject({
+          id: Slug,
+          name: words(60),
+          idleW: nonNegative,
+          workingW: nonNegative,
+          /** with the key on and the engine off */
+          keyW: nonNegative.default(0),
+          law: LoadLawName.default('constant-power'),
+          /** filament lamps that can be had as LED: watts, price and minutes of the change */
+          led: z.strictObject({ watts: positive, cost: nonNegative, minutes: nonNegative }).optional(),
+        }),
+      ),
       parkedMa: nonNegative,
+      crank: Crank.optional(),
+      house: HouseBattery.optional(),
+      /** driving on the pack */
+      drive: z.strictObject({ whPerKm: positive, kmh: positive }).optional(),
+      /** charging at the wall */
+      wall: z.strictObject({ amps: positive, volts: positive }).optional(),
+      sourceUpgrades: z.array(SourceUpgrade).max(6).default([]),
+      /** the fastest idle that the maker allows */
+      idleMaxRpm: positive.optional(),
     }),
     places: z.array(Place).min(1),
     runs: z.array(Run),
@@ -213,18 +267,22 @@ export const UnitModel = z
     });
     if (!places.has(m.electrical.battery.place)) miss(['electrical', 'battery', 'place'], `place “${m.electrical.battery.place}”`);
     if (m.years.to < m.years.from) ctx.addIssue({ code: 'custom', path: ['years', 'to'], message: 'ends before it begins' });
-    if (m.electrical.source.kind !== 'none') {
-      const c = m.electrical.source.curve;
-      c.forEach((pt, i) => {
-        if (i && pt[0] <= c[i - 1]![0])
-          ctx.addIssue({
-            code: 'custom',
-            path: ['electrical', 'source', 'curve', i],
-            message: 'engine speed must rise from point to point',
-          });
-        if (i && pt[1] < c[i - 1]![1])
-          ctx.addIssue({ code: 'custom', path: ['electrical', 'source', 'curve', i], message: 'output falls back as engine speed rises' });
-      });
+    const curves: [(string | number)[], [number, number][]][] = [
+      ...(m.electrical.source.kind === 'none' ? [] : [[['source', 'curve'], m.electrical.source.curve] as [string[], [number, number][]]]),
+      ...m.electrical.sourceUpgrades.map((u, i): [(string | number)[], [number, number][]] => [['sourceUpgrades', i, 'curve'], u.curve]),
+    ];
+    for (const [path, curve] of curves) {
+      const wrong = curveProblem(curve);
+      if (wrong) ctx.addIssue({ code: 'custom', path: ['electrical', ...path, wrong.at], message: wrong.message });
     }
+    const points = new Set(m.powerPoints.map((p) => p.id));
+    m.electrical.house?.feeds.forEach((f, i) => {
+      if (!points.has(f))
+        ctx.addIssue({
+          code: 'custom',
+          path: ['electrical', 'house', 'feeds', i],
+          message: `names power point “${f}”, which this model does not have`,
+        });
+    });
   });
 export type UnitModel = z.infer<typeof UnitModel>;

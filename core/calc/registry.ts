@@ -1,13 +1,23 @@
 import { ImpossibleInput } from '../errors';
 import { firstProblem, type Calculation } from './calculation';
+import { energyDay } from './energy-day-calc';
 import { energyCalcs } from './energy-calcs';
 import { harnessCalcs } from './harness-calcs';
 import { identityCalcs } from './identity-calcs';
 import { lampCalcs } from './lamp-calcs';
+import { winchCalcs } from './winch-calcs';
 import { wireCalcs } from './wire-calcs';
 
 /** Every calculation there is, by its fixed name: Tools pages, the HTTP API and the command read this list. */
-export const CALCULATIONS: readonly Calculation[] = [...wireCalcs, ...harnessCalcs, ...energyCalcs, ...lampCalcs, ...identityCalcs];
+export const CALCULATIONS: readonly Calculation[] = [
+  ...wireCalcs,
+  ...harnessCalcs,
+  energyDay,
+  ...energyCalcs,
+  ...winchCalcs,
+  ...lampCalcs,
+  ...identityCalcs,
+];
 
 export const findCalculation = (name: string): Calculation | undefined => CALCULATIONS.find((c) => c.name === name);
 

@@ -4,12 +4,23 @@ import type { Order } from '#model/order';
 /** The order's facts name a device's watts by this key when its maker does not say. */
 export const wattsKey = (kit: string, device: string): string => `watts:${kit}/${device}`;
 
-/** Watts of a device: the sheet's, or what was told for it; null while nobody knows; 0 for a thing that draws nothing. */
+/** The order's facts give a draw as one figure under its key, or as a band under these two. */
+export const bandKeys = (key: string): [string, string] => [key.replace(/^watts:/, 'wattslow:'), key.replace(/^watts:/, 'wattshigh:')];
+
+/** What was told for a draw that no sheet gives. */
+export function toldWatts(order: Pick<Order, 'facts'>, key: string): { watts: number | null; band: [number, number] | null } {
+  const number = (k: string) => (typeof order.facts[k] === 'number' ? (order.facts[k] as number) : null);
+  const [low, high] = bandKeys(key).map(number) as [number | null, number | null];
+  const watts = number(key);
+  return low !== null && high !== null && high > low ? { watts: (low + high) / 2, band: [low, high] } : { watts, band: null };
+}
+
+/** Watts of a device: the sheet's, or what was told for it, of a band its upper end; null while nobody knows; 0 for a thing that draws nothing. */
 export function deviceWatts(order: Pick<Order, 'facts'>, kit: Kit, device: Device): number | null {
   if (!device.load) return 0;
   if (device.load.watts !== null) return device.load.watts;
-  const told = order.facts[wattsKey(kit.id, device.id)];
-  return typeof told === 'number' ? told : null;
+  const told = toldWatts(order, wattsKey(kit.id, device.id));
+  return told.band ? told.band[1] : told.watts;
 }
 
 /** A burst is carried this share of the time when a wire's heating is judged. Common practice, no source. */

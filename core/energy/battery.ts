@@ -36,7 +36,7 @@ export const OCV_SOURCE: Readonly<Record<Chemistry, string>> = {
   lfp: 'handbook figures, from memory',
 };
 /** Change of a 12 V lead-acid battery's rested volts per °C; from memory, to be confirmed. LFP is taken as flat. */
-const OCV_PER_C: Readonly<Record<Chemistry, number>> = { flooded: 0.0013, agm: 0.0013, lfp: 0 };
+export const OCV_PER_C: Readonly<Record<Chemistry, number>> = { flooded: 0.0013, agm: 0.0013, lfp: 0 };
 /** A rested 12 V battery outside this is damaged, on charge, or not a 12 V battery. */
 const SEEN_V = [8, 15.5] as const;
 

@@ -9,6 +9,7 @@ const stator: Source = {
   regulatedV: 14,
   idleRpm: 1200,
   workingRpm: 3000,
+  lossPerC: 0.001,
   curve: [
     [1000, 10],
     [2000, 30],

@@ -13,15 +13,18 @@ export function sourceAmps(source: Source, rpm: number): number {
   return curve.at(-1)![1];
 }
 
+/** What is needed of a unit to know its source and its own needs. */
+type Supply = { source: Source; ownLoads: readonly Pick<UnitModel['electrical']['ownLoads'][number], 'idleW' | 'workingW'>[] };
+
 /** Amperes the unit itself needs at an engine speed: straight between its figures at idle and at working speed, steady beyond. */
-export function ownAmps({ source, ownLoads }: UnitModel['electrical'], rpm: number): number {
+export function ownAmps({ source, ownLoads }: Supply, rpm: number): number {
   if (source.kind === 'none') return 0;
   const t = Math.min(1, Math.max(0, (rpm - source.idleRpm) / (source.workingRpm - source.idleRpm)));
   return ownLoads.reduce((s, l) => s + (l.idleW + (l.workingW - l.idleW) * t) / source.regulatedV, 0);
 }
 
 /** Engine speed from which the source carries the unit's own needs at that speed and `addedA` more; null when it never does. */
-export function carriesFromRpm(electrical: UnitModel['electrical'], addedA: number): number | null {
+export function carriesFromRpm(electrical: Supply, addedA: number): number | null {
   const { source } = electrical;
   if (source.kind === 'none') return null;
   const { curve, idleRpm, workingRpm } = source;

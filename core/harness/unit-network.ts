@@ -1,4 +1,5 @@
 import type { FactoryWire, PowerPoint } from '#model/unit-model';
+import { bankOhms } from '../energy/cell';
 import { sourceAmps } from '../energy/source';
 import type { Builder } from './builder';
 
@@ -8,8 +9,6 @@ const KEYED = ['acc', 'run'];
 const FULL_12 = 12.7;
 /** Amperes that a charged battery still takes at the regulator's volts, as a share of its ampere-hours. Common practice, no source. */
 const TAKES = 0.06;
-/** Inner resistance of a 12 V battery times its ampere-hours, by kind. From memory: common practice, no source. */
-const INNER_OHM_AH = { flooded: 0.35, agm: 0.22, lfp: 0.3 } as const;
 const POST_OHMS = 0.0003;
 
 /** The unit's own supply: batteries, source, what it draws itself, its power points, grounds, and the factory wires in use. */
@@ -21,7 +20,7 @@ export function addUnit(b: Builder, points: readonly PowerPoint[], factory: read
   b.node('bat-', `${battery.name}, negative post`, 'battery', battery.place, 'unit');
   b.unitControl('key');
   const full = (battery.count * battery.voltsEach * FULL_12) / 12;
-  const inner = battery.innerOhms ?? ((INNER_OHM_AH[battery.chemistry] / battery.capacityAh) * (battery.count * battery.voltsEach)) / 12;
+  const inner = bankOhms(battery);
   const over = source.kind === 'none' ? 0 : Math.max(0, source.regulatedV - full);
   const taps = points.filter((p) => p.kind === 'pack-tap').sort((a, c) => a.volts - c.volts);
   let below = 'bat-';

@@ -25,7 +25,7 @@ describe('the scenario’s verdicts follow from arithmetic', () => {
   it('motorcycle with grips, lamps and navigator: fails at idle and at working speed', () => {
     const a = at('lapwing-500', ['heated-grips', 'aux-lamps', 'navigator']);
     expect([check(a, 'idle').verdict, check(a, 'working').verdict]).toEqual(['fails', 'fails']);
-    expect(a.power.says).toMatch(/^Fails: short by 4.6 A at idle/);
+    expect(a.power.says).toMatch(/^Fails by 4.6 A at idle with heated grips 60 W and auxiliary driving lamps/);
     expect(a.power.breakEvenRpm).toBeGreaterThan(3500);
   });
   it('48 V cart: the reducer carries the lamps, and without it nothing does and the rating is named', () => {

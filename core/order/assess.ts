@@ -3,13 +3,15 @@ import type { Order, Station, StepState } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import { planWiring, type Wiring } from '../circuit/wiring';
-import { powerBudget, restCharge, type Budget } from '../energy/budget';
+import { powerBudget, type Budget } from '../energy/budget';
+import { restCharge } from '../energy/unit-system';
 import { checkIdentity } from '../identity/check';
 import { checkLamps, type LampCheck } from '../lighting/check';
 import { judgeReading } from '../plan/judge';
 import { panelMinutes, planSteps, type PlannedStep } from '../plan/steps';
 import { sum } from '../sum';
 import { worst } from '../verdict';
+import { agreedSheets, changedSheets } from './agreed';
 import { checkFit } from './fit';
 
 export interface Proof {
@@ -26,6 +28,8 @@ export interface StationMark {
 
 /** Everything computed about an order, from its state and its sheets: one function for screens, server and paper. */
 export interface Assessment {
+  /** the sheets as agreed and measured for this order: what everything else here is computed from */
+  sheets: Sheets;
   identity: ReturnType<typeof checkIdentity>;
   rest: { soc: number | null; verdict: Verdict; says: string; sum: SumLine[] };
   fit: ReturnType<typeof checkFit>;
@@ -54,7 +58,7 @@ function proofOf(order: Order, step: PlannedStep): Proof {
   const state = stepState(order, step.id);
   const over = order.proofOverrides.find((o) => o.proof === step.id);
   const failing = step.readings.filter((r) => readingVerdict(order, step, r.id) === 'fails');
-  const missing = step.readings.filter((r) => readingVerdict(order, step, r.id) === null);
+  const missing = step.readings.filter((r) => !r.optional && readingVerdict(order, step, r.id) === null);
   if (state.status === 'done' && !failing.length && !missing.length) return { step, state: 'proved', says: 'proved' };
   if (over) return { step, state: 'overridden', says: `passed by ${over.by}: ${over.reason}` };
   if (failing.length) return { step, state: 'failing', says: `${failing[0]!.label} fails` };
@@ -83,14 +87,16 @@ function judgeRest(order: Order, sheets: Sheets): Assessment['rest'] {
 }
 
 /** Computes an order. Pure; a few milliseconds. */
-export function assess(order: Order, sheets: Sheets, settings: Settings): Assessment {
+export function assess(order: Order, given: Sheets, settings: Settings): Assessment {
+  const sheets = agreedSheets(order, given);
+  const unmeasured = changedSheets(order, given).model;
   const identity = checkIdentity(sheets.model.identity, order.unit.identity);
   const rest = judgeRest(order, sheets);
   const fit = checkFit(order, sheets);
   const wiring = planWiring(order, sheets, settings);
-  const power = powerBudget(order, sheets, wiring, settings);
+  const power = powerBudget(order, sheets, wiring, settings, unmeasured);
   const lamps = checkLamps(order, sheets);
-  const steps = planSteps(order, sheets, wiring, power);
+  const steps = planSteps(order, sheets, wiring, power, unmeasured);
   const proofs = steps.filter((s) => s.proof).map((s) => proofOf(order, s));
   const states = steps.map((s) => stepState(order, s.id));
   const settled = states.filter((s) => s.status !== 'todo').length;
@@ -127,6 +133,7 @@ export function assess(order: Order, sheets: Sheets, settings: Settings): Assess
     },
   };
   return {
+    sheets,
     identity,
     rest,
     fit,

@@ -2,6 +2,7 @@ import type { EventBody, OrderCommand } from '#model/event';
 import { Joint, type Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Role } from '#model/person';
+import { changeKey, type PowerChange } from '#model/power-change';
 import type { SheetRef, Sheets } from '#model/sheet';
 import { MODES } from '../circuit/feed';
 import { findRun } from '../circuit/route';
@@ -35,6 +36,9 @@ export interface Context {
   /** the hash of the hand-over sheet as it is sealed, SHA-256 in hex */
   seal: () => string;
 }
+
+/** Days that an order may describe. */
+const MOST_DAYS = 6;
 
 /** Commands that a sealed order still takes. */
 const AFTER_SEAL: OrderCommand['type'][] = ['addition.made'];
@@ -94,6 +98,19 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
     }
     case 'wire.overridden':
       return decideOverride(command, c);
+    case 'day.described':
+      if (!order.days.some((d) => d.id === command.day.id) && order.days.length >= MOST_DAYS)
+        throw new Refused(`An order keeps at most ${MOST_DAYS} days: take one off first.`);
+      return command;
+    case 'day.dropped':
+      if (!order.days.some((d) => d.id === command.id)) throw new Refused('There is no such day on this order.', 'input', 'id');
+      return command;
+    case 'power.changed':
+      return { ...command, change: decideChange(command.change, c.sheets) };
+    case 'power.restored':
+      if (!order.changes.some((x) => changeKey(x.change) === command.key))
+        throw new Refused('That was not agreed on this order.', 'input', 'key');
+      return command;
     case 'bench.assigned':
       if (command.to !== null && !c.people.includes(command.to)) throw new Refused(`Nobody here is called “${command.to}”.`, 'input', 'to');
       return command;
@@ -114,7 +131,7 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
     case 'step.done': {
       const step = planned(command.step);
       if (stepState(order, step.id).status === 'done') throw new Refused(`“${step.title}” is already done.`);
-      const missing = step.readings.find((r) => readingVerdict(order, step, r.id) === null);
+      const missing = step.readings.find((r) => !r.optional && readingVerdict(order, step, r.id) === null);
       if (missing) throw new Refused(`Read “${missing.label}” first.`);
       const failing = step.readings.find((r) => readingVerdict(order, step, r.id) === 'fails');
       if (failing) throw new Refused(`“${failing.label}” is out of its band: put it right and read again, or skip the step with a reason.`);
@@ -188,4 +205,38 @@ function decideOverride(command: Extract<OrderCommand, { type: 'wire.overridden'
   if (unsafe && !lead) throw new Refused(`Unsafe: ${unsafe}. A lead may pass it, with a reason.`, 'role', 'value');
   if (unsafe && !command.reason) throw new Refused(`Unsafe: ${unsafe}. Give the reason why it is right here.`, 'input', 'reason');
   return command;
+}
+
+/** What is agreed must be possible on this unit with these kits. */
+function decideChange(change: PowerChange, sheets: Sheets): PowerChange {
+  const { electrical, name } = sheets.model;
+  const bad = (message: string, path: string) => new Refused(message, 'input', `change.${path}`);
+  if ('load' in change) {
+    const [of, id] = change.load.split('/') as [string, string];
+    const own = of === 'own' ? electrical.ownLoads.find((l) => l.id === id) : undefined;
+    const device = sheets.kits.find((k) => k.id === of)?.devices.find((d) => d.id === id && d.load);
+    if (!own && !device) throw bad(`“${change.load}” is not on this order.`, 'load');
+    if (change.kind === 'led' && !(own ?? device!).led) throw bad('No LED is known for that lamp.', 'load');
+    if (change.kind !== 'led' && !device) throw bad('That belongs to the unit itself and is not switched.', 'load');
+  }
+  switch (change.kind) {
+    case 'idle': {
+      if (electrical.source.kind === 'none') throw bad(`${name} has no engine.`, 'rpm');
+      const most = electrical.idleMaxRpm ?? electrical.source.idleRpm;
+      if (change.rpm < electrical.source.idleRpm || change.rpm > most)
+        throw bad(`The idle may stand from ${electrical.source.idleRpm} to ${most} rpm on this unit.`, 'rpm');
+      return change;
+    }
+    case 'source': {
+      const upgrade = electrical.sourceUpgrades.find((u) => u.id === change.upgrade);
+      if (!upgrade) throw bad(`No such source is known for ${name}.`, 'upgrade');
+      return { ...change, name: upgrade.name, curve: upgrade.curve };
+    }
+    case 'reducer':
+      if (!sheets.kits.some((k) => k.circuits.some((x) => x.makes?.id === change.makes)))
+        throw bad('No kit here makes that supply.', 'makes');
+      return change;
+    default:
+      return change;
+  }
 }

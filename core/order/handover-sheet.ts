@@ -45,6 +45,9 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
       verdict: a.power.verdict,
       says: a.power.says,
       checks: a.power.checks.map((c) => ({ title: c.title, verdict: c.verdict, says: c.says })),
+      days: a.power.days.map((d) => ({ title: d.day.name, verdict: d.verdict, says: d.says })),
+      agreed: order.changes.map((c) => ({ says: c.label, by: c.by, at: c.at })),
+      measured: a.power.measured,
     },
     circuits: a.wiring.circuits.map((c) => ({
       kit: c.kit.name,

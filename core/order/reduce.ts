@@ -1,4 +1,5 @@
 import type { OrderEvent } from '#model/event';
+import { changeKey } from '#model/power-change';
 import type { Order, StepState } from '#model/order';
 
 const seconds = (from: string, to: string) => Math.max(0, (Date.parse(to) - Date.parse(from)) / 1000);
@@ -50,6 +51,8 @@ export function applyEvent(order: Order | null, id: string, event: OrderEvent): 
       proofOverrides: [],
       signature: null,
       additions: [],
+      days: [],
+      changes: [],
       kept: [],
     };
   }
@@ -83,6 +86,7 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
         ...order,
         kits: order.kits.filter((k) => k.kit.id !== body.kit),
         overrides: order.overrides.filter((o) => !o.circuit.startsWith(`${body.kit}/`)),
+        changes: order.changes.filter((c) => !('load' in c.change && c.change.load.startsWith(`${body.kit}/`))),
       };
     case 'box.counted':
       return { ...order, kits: order.kits.map((k) => (k.kit.id === body.kit ? { ...k, box: { ...k.box, [body.item]: body.count } } : k)) };
@@ -98,6 +102,18 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
       return { ...order, overrides: order.overrides.filter((o) => o.circuit !== body.circuit || o.field !== body.field) };
     case 'fact.told':
       return { ...order, facts: { ...order.facts, [body.key]: body.value } };
+    case 'day.described': {
+      const at = order.days.findIndex((d) => d.id === body.day.id);
+      return { ...order, days: at < 0 ? [...order.days, body.day] : order.days.map((d, i) => (i === at ? body.day : d)) };
+    }
+    case 'day.dropped':
+      return { ...order, days: order.days.filter((d) => d.id !== body.id) };
+    case 'power.changed': {
+      const others = order.changes.filter((c) => changeKey(c.change) !== changeKey(body.change));
+      return { ...order, changes: [...others, { change: body.change, label: body.label, at, by }] };
+    }
+    case 'power.restored':
+      return { ...order, changes: order.changes.filter((c) => changeKey(c.change) !== body.key) };
     case 'bench.assigned':
       return { ...order, assignee: body.to };
     case 'step.started':

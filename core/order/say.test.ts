@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { OwnerDay } from '#model/day';
 import { EventBody } from '#model/event';
 import { say } from './say';
 
@@ -36,6 +37,16 @@ const LINES: [EventBody, string][] = [
   [{ type: 'wire.override-cleared', circuit: 'a/b', field: 'awg' }, 'a/b: awg back to what Kadro chose'],
   [{ type: 'fact.told', key: 'lamp:p/i', value: true, label: 'Horn' }, 'Told: Horn yes'],
   [{ type: 'fact.told', key: 'watts:p/i', value: 12, label: 'watts of the box' }, 'Told: watts of the box 12'],
+  [
+    { type: 'day.described', day: OwnerDay.parse({ id: 'd', name: 'Mail round', phases: [{ id: 'p', name: 'Out', minutes: 9, rpm: 0 }] }) },
+    'Owner’s day: Mail round, 1 phase',
+  ],
+  [{ type: 'day.dropped', id: 'd' }, 'Owner’s day taken off: d'],
+  [
+    { type: 'power.changed', change: { kind: 'idle', rpm: 1350 }, label: 'Idle raised to 1350 rpm' },
+    'Agreed so that it holds: Idle raised to 1350 rpm',
+  ],
+  [{ type: 'power.restored', key: 'idle', label: 'Idle raised' }, 'No longer agreed: Idle raised'],
   [{ type: 'bench.assigned', to: 'tor' }, 'On the bench of tor'],
   [{ type: 'step.started', step: 'safe/rest' }, 'Clock on safe/rest'],
   [{ type: 'timer.stopped' }, 'Clock stopped'],

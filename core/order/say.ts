@@ -47,6 +47,14 @@ export function say(e: EventBody): string {
       return `${e.circuit}: ${e.field} back to what Kadro chose`;
     case 'fact.told':
       return `Told: ${e.label} ${e.value === true ? 'yes' : e.value === false ? 'no' : e.value}`;
+    case 'day.described':
+      return `Owner’s day: ${e.day.name}, ${e.day.phases.length} ${e.day.phases.length === 1 ? 'phase' : 'phases'}`;
+    case 'day.dropped':
+      return `Owner’s day taken off: ${e.id}`;
+    case 'power.changed':
+      return `Agreed so that it holds: ${e.label}`;
+    case 'power.restored':
+      return `No longer agreed: ${e.label}`;
     case 'bench.assigned':
       return e.to ? `On the bench of ${e.to}` : 'On nobody’s bench';
     case 'step.started':

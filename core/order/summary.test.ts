@@ -18,7 +18,7 @@ describe('where an order stands', () => {
     ['without volts at rest', 'drover-2', ['roof-bar'], { restVolts: null }, 'arrive', /volts at rest/],
     ['without kits', 'drover-2', [], {}, 'fit', /choose kits/],
     ['with a kit that needs another first', 'drover-2', ['road-kit'], {}, 'fit', /front accessory harness must come first/],
-    ['with a source too weak', 'lapwing-500', ['heated-grips'], {}, 'power', /short by/],
+    ['with a source too weak', 'lapwing-500', ['heated-grips'], {}, 'power', /by 1.8 A at idle/],
     ['with lamps not known', 'drover-4', ['roof-bar'], {}, 'lamps', /to settle/],
     ['ready for a bay', 'drover-2', ['roof-bar'], {}, 'bench', /a bay/],
   ] as const)('%s', (_, model, kits, more, station, waits) => {

@@ -1,4 +1,5 @@
 import type { EventBody, OrderCommand } from '#model/event';
+import { changeKey } from '#model/power-change';
 
 /**
  * The parts of an order that an event or a command touches. Two changes made at once clash only when they touch the
@@ -26,6 +27,14 @@ export function touches(c: EventBody | OrderCommand): string[] {
       return [`wire.${c.circuit}.${c.field}`];
     case 'fact.told':
       return [`fact.${c.key}`];
+    case 'day.described':
+      return [`day.${c.day.id}`];
+    case 'day.dropped':
+      return [`day.${c.id}`];
+    case 'power.changed':
+      return [`power.${changeKey(c.change)}`];
+    case 'power.restored':
+      return [`power.${c.key}`];
     case 'bench.assigned':
       return ['assignee'];
     case 'step.started':

@@ -2,6 +2,7 @@ import type { StepReading } from '#model/kit';
 import type { Expected } from '#model/reading';
 import type { PowerPoint, UnitModel } from '#model/unit-model';
 import { voltsFromSoc } from '../energy/battery';
+import { ownAmps, sourceAmps } from '../energy/source';
 import type { Budget } from '../energy/budget';
 import type { PlannedCircuit } from '../circuit/wiring';
 import { round } from '../sum';
@@ -76,6 +77,20 @@ export function chargingExpected(model: UnitModel, budget: Budget): Expected {
       why: `the source is ${idle.says}: the battery helps, so battery volts are right`,
     };
   return { low: r2(source.regulatedV - 0.9), high: r2(source.regulatedV + 0.4), unit: 'V', why: 'the source carries everything at idle' };
+}
+
+/** Amperes from the source at idle with everything on: what is asked of it, as far as it goes. */
+export function sourceExpected(model: UnitModel, budget: Budget): Expected {
+  const { source } = model.electrical;
+  if (source.kind === 'none') return { low: null, high: null, unit: 'A', why: 'there is no source on the unit' };
+  const makes = sourceAmps(source, source.idleRpm);
+  const asked = ownAmps(model.electrical, source.idleRpm) + budget.loads.reduce((s, l) => s + (l.burst ? 0 : (l.amps ?? 0)), 0);
+  return {
+    low: r2(Math.min(makes, asked) * 0.85),
+    high: r2(makes * 1.2),
+    unit: 'A',
+    why: `the sheet has ${round(makes)} A at ${source.idleRpm} rpm, ${round(asked)} A are asked`,
+  };
 }
 
 export function parkedExpected(budget: Budget): Expected {

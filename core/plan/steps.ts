@@ -9,7 +9,16 @@ import type { PlannedCircuit, Wiring } from '../circuit/wiring';
 import type { Budget } from '../energy/budget';
 import { round } from '../sum';
 import { awgName } from '../wire/resistance';
-import { chargingExpected, deadExpected, kitExpected, liveExpected, parkedExpected, restBand, supplyExpected } from './expect';
+import {
+  sourceExpected,
+  chargingExpected,
+  deadExpected,
+  kitExpected,
+  liveExpected,
+  parkedExpected,
+  restBand,
+  supplyExpected,
+} from './expect';
 
 export type BenchStage = 'make-safe' | 'bench-test' | 'open' | 'mount' | 'wire' | 'power-up' | 'prove' | 'close';
 export const BENCH_STAGES: Record<BenchStage, string> = {
@@ -27,6 +36,8 @@ export interface PlannedReading {
   id: string;
   label: string;
   expected: Expected;
+  /** done may be said without it, such as where it needs a meter that not every bench has */
+  optional?: boolean;
 }
 
 /** One step of the order at the bench, whoever it comes from: the unit, a kit, or a circuit as planned. */
@@ -297,7 +308,7 @@ function feedProofs(model: UnitModel, wiring: Wiring): PlannedStep[] {
  * The whole order at the bench: make safe, bench-test, panels off once for all kits, mount, wire, power up, prove with
  * everything still open, close, in that order.
  */
-export function planSteps(order: Order, sheets: Sheets, wiring: Wiring, budget: Budget): PlannedStep[] {
+export function planSteps(order: Order, sheets: Sheets, wiring: Wiring, budget: Budget, unmeasured = sheets.model): PlannedStep[] {
   const { model, kits } = sheets;
   if (!kits.length) return [];
   const panels = panelsFor(
@@ -363,7 +374,11 @@ export function planSteps(order: Order, sheets: Sheets, wiring: Wiring, budget: 
                   minutes: 3,
                   title: 'Charging volts at idle, all on',
                   text: 'Engine at idle, everything on. Meter on the battery posts.',
-                  readings: [{ id: 'volts', label: 'At the battery', expected: chargingExpected(model, budget) }],
+                  // judged by the sheet, not by what this very reading makes of it
+                  readings: [
+                    { id: 'volts', label: 'At the battery', expected: chargingExpected(unmeasured, budget) },
+                    { id: 'amps', label: 'From the source, by clamp meter', expected: sourceExpected(unmeasured, budget), optional: true },
+                  ],
                   cautions: ['Engine running: exhaust led outside, hands and hair clear'],
                 }),
               ]

@@ -30,7 +30,7 @@ export const HOME_UNIT: Record<QuantityKind, Record<UnitSystem, string>> = {
   plain: { imperial: '', metric: '' },
 };
 
-const NUMBER = /^([+-]?(?:\d+\s+\d+\/\d+|\d+\/\d+|\d+(?:[.,]\d+)?|[.,]\d+))\s*/;
+const NUMBER = /^([+-]?(?:\d+\s+\d+\/\d+|\d+\/\d+|[1-9]\d{0,2}(?:,\d{3})+(?:\.\d+)?(?![\d,])|\d+(?:[.,]\d+)?|[.,]\d+))\s*/;
 
 function toNumber(text: string): number {
   const mixed = /^([+-]?)(?:(\d+)\s+)?(\d+)\/(\d+)$/.exec(text.trim());
@@ -38,6 +38,8 @@ function toNumber(text: string): number {
     const value = Number(mixed[2] ?? 0) + Number(mixed[3]) / Number(mixed[4]);
     return mixed[1] === '-' ? -value : value;
   }
+  // figures are shown with commas between thousands, so that is how such a comma is read
+  if (/^[+-]?[1-9]\d{0,2}(,\d{3})+(\.\d+)?$/.test(text)) return Number(text.replaceAll(',', ''));
   return Number(text.replace(',', '.'));
 }
 

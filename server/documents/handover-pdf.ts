@@ -108,6 +108,10 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
   if (!sheet.kits.length) para('None.');
   heading(`Power: ${WORD[sheet.power.verdict]}`);
   sheet.power.checks.forEach((c) => para(`${c.title}: ${WORD[c.verdict]}, ${c.says}`));
+  // sheets sealed before owners' days were simulated have none
+  (sheet.power.days ?? []).forEach((d) => para(`${d.title}, simulated: ${WORD[d.verdict]}, ${d.says}`));
+  (sheet.power.agreed ?? []).forEach((c) => para(`Agreed: ${c.says} (${c.by})`));
+  (sheet.power.measured ?? []).forEach((m) => para(`Measured: ${m}`));
   heading('Feeds and fuses');
   table(
     [

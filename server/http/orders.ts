@@ -8,7 +8,18 @@ import { handoverPdf } from '../documents/handover-pdf';
 import { claimKey, keepAnswer, type Answer } from '../store/answers';
 import { canonical, sha256 } from '../store/chain';
 import { transact, type Conn, type Db } from '../store/db';
-import { carryOut, compute, findingsFor, listFloor, openOrder, readEvents, readHandover, readOrder, searchOrders } from '../store/orders';
+import {
+  carryOut,
+  compute,
+  findingsFor,
+  listFloor,
+  measuredFor,
+  openOrder,
+  readEvents,
+  readHandover,
+  readOrder,
+  searchOrders,
+} from '../store/orders';
 import { readSettings } from '../store/settings';
 import { readRevision } from '../store/sheets';
 import { Problem } from './problem';
@@ -31,7 +42,8 @@ async function orderOr404(db: Db | Conn, id: string): Promise<Order> {
 /** What a screen needs to compute an order by itself. */
 async function dossier(db: Db, order: Order) {
   const { sheets, settings } = await compute(db, order);
-  return { order, sheets, settings, findings: await findingsFor(db, order.unit.model.id, order.id) };
+  const model = order.unit.model.id;
+  return { order, sheets, settings, findings: await findingsFor(db, model, order.id), measured: await measuredFor(db, model, order.id) };
 }
 
 /** Carries a write out once per key: the answer is kept in the write's own transaction. */

@@ -1,7 +1,7 @@
 import { replay } from '#core/order/reduce';
 import { canonical, eventHash, FIRST_HASH, sha256 } from './chain';
 import { row, rows, type Db } from './db';
-import { readEvents } from './orders';
+import { readEvents, readState } from './orders';
 
 export interface RecordCheck {
   orders: number;
@@ -32,7 +32,7 @@ export async function checkRecord(db: Db): Promise<RecordCheck> {
       bad('has no events');
       continue;
     }
-    if (canonical(replay(o.id, events)) !== canonical(JSON.parse(o.state))) bad('the stored state is not what its events make');
+    if (canonical(replay(o.id, events)) !== canonical(readState(o.state))) bad('the stored state is not what its events make');
     if (events.length !== o.version) bad(`stands at version ${o.version} with ${events.length} events`);
     const seal = events.find((e) => e.body.type === 'order.sealed')?.body;
     if (seal?.type === 'order.sealed') {

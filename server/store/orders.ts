@@ -7,6 +7,7 @@ import { applyEvent } from '#core/order/reduce';
 import { say } from '#core/order/say';
 import { orderWords, summarise, type ListedOrder, type OrderSummary } from '#core/order/summary';
 import type { EventBody, OrderCommand, OrderEvent, OrderOpening } from '#model/event';
+import { CHARGING_STEP } from '#core/energy/measured';
 import type { Order } from '#model/order';
 import type { Person } from '#model/person';
 import type { Settings } from '#model/settings';
@@ -49,9 +50,12 @@ export const readEvents = async (db: Db | Conn, id: string, after = 0): Promise<
     )
   ).map(toEvent);
 
+/** A kept state, whole: one from before owners' days were described has none. */
+export const readState = (json: string): Order => ({ days: [], changes: [], ...(JSON.parse(json) as Omit<Order, 'days' | 'changes'>) });
+
 export async function readOrder(db: Db | Conn, id: string, lock = false): Promise<Order | null> {
   const r = await row<OrderRow>(db, `SELECT id, state FROM orders WHERE id = ?${lock ? ' FOR UPDATE' : ''}`, [id]);
-  return r ? (JSON.parse(r.state) as Order) : null;
+  return r ? readState(r.state) : null;
 }
 
 interface Computed {
@@ -293,6 +297,23 @@ export async function findingsFor(
     at: r.at.toISOString(),
     by: r.by_person,
     text: (JSON.parse(r.body) as { text: string }).text,
-    build: (JSON.parse(r.state) as Order).unit.build,
+    build: readState(r.state).unit.build,
   }));
+}
+
+/** What the bench read of the source on other units of the same model, newest first. */
+export async function measuredFor(
+  db: Db,
+  model: string,
+  exceptOrder: string,
+): Promise<{ number: number; at: string; what: 'volts' | 'amps'; value: number }[]> {
+  const list = await rows<{ number: number; at: Date; body: string }>(
+    db,
+    "SELECT o.number, e.at, e.body FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'reading.taken' AND o.model = ? AND o.id <> ? AND JSON_VALUE(e.body, '$.step') = ? ORDER BY e.id DESC LIMIT 40",
+    [model, exceptOrder, CHARGING_STEP],
+  );
+  return list.flatMap((r) => {
+    const { reading, value } = JSON.parse(r.body) as { reading: string; value: number };
+    return reading === 'volts' || reading === 'amps' ? [{ number: r.number, at: r.at.toISOString(), what: reading, value }] : [];
+  });
 }

@@ -1,8 +1,8 @@
-import type { Kit } from '#model/kit';
+import { Kit } from '#model/kit';
 import type { Order } from '#model/order';
-import type { RulePack } from '#model/rule-pack';
+import { RulePack } from '#model/rule-pack';
 import type { SheetFile, SheetKind, SheetRef, Sheets } from '#model/sheet';
-import type { UnitModel } from '#model/unit-model';
+import { UnitModel } from '#model/unit-model';
 import { row, rows, run, type Conn, type Db } from './db';
 
 interface SheetOf {
@@ -10,6 +10,9 @@ interface SheetOf {
   kit: Kit;
   rules: RulePack;
 }
+/** A sheet written before a field was thought of is read with that field's default. */
+const SCHEMA = { model: UnitModel, kit: Kit, rules: RulePack };
+
 export interface SheetRow {
   kind: SheetKind;
   id: string;
@@ -32,7 +35,7 @@ export async function readRevision<K extends SheetKind>(db: Db | Conn, kind: K, 
     ref.revision,
   ]);
   if (!r) return null;
-  const sheet = JSON.parse(r.json) as SheetOf[K];
+  const sheet = SCHEMA[kind].parse(JSON.parse(r.json)) as SheetOf[K];
   if (kept.size >= KEEP) kept.clear();
   kept.set(key, sheet);
   return sheet;

@@ -251,7 +251,7 @@ describe('a motorcycle and a boat', () => {
     await press(page, 'Take it in');
     await addKit(page, 'Heated grips 60 W');
     await station(page, 'Power');
-    await sees(page, /Fails: short by 1.8 A at idle/);
+    await sees(page, /Fails by 1.8 A at idle/);
     await station(page, 'Wire');
     await openFirstCircuit(page);
     await sees(page, 'accessory plug, 2 A: needs 5 A, 1.6 A free of its 2 A fuse');

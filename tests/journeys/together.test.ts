@@ -227,6 +227,6 @@ describe('sheets and tools', () => {
     await open(page, 'Lapwing 500', 'arrive');
     await page.waitForSelector('#owner');
     await page.keyboard.press('3');
-    await sees(page, 'Fails: short by');
+    await sees(page, 'Fails by');
   });
 });

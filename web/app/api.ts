@@ -73,6 +73,8 @@ export interface Dossier {
   sheets: Sheets;
   settings: Settings;
   findings: { order: string; number: number; at: string; by: string; text: string; build: string }[];
+  /** what the bench read of the source on other units of this model */
+  measured: { number: number; at: string; what: 'volts' | 'amps'; value: number }[];
 }
 export interface Listed<T> {
   ref: SheetRef;

@@ -37,10 +37,11 @@ export function OrderPage() {
   const station = useLocation().pathname.split('/').at(-1);
   const { open, error } = useOpenOrder(id!);
   const navigate = useNavigate();
-  // the schematic wants the width: at Wire the sums are folded unless they were opened there
-  const foldKey = station === 'wire' ? 'sum-folded-wire' : 'sum-folded';
+  // schematic and day want the width, and say what the sums say: there these are folded unless they were opened there
+  const wide = station === 'wire' || station === 'power';
+  const foldKey = wide ? `sum-folded-${station}` : 'sum-folded';
   const [, setFolds] = useState(0);
-  const folded = readKept(foldKey, station === 'wire' || window.innerWidth < 1200);
+  const folded = readKept(foldKey, wide || window.innerWidth < 1200);
   useKeys({
     ...Object.fromEntries(STATIONS.map((s, i) => [String(i + 1), () => void navigate(`/orders/${id}/${s}`)])),
     e: () => document.querySelector<HTMLElement>('main input:not([disabled]), main select:not([disabled])')?.focus(),

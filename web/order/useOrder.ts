@@ -18,6 +18,9 @@ export interface OpenOrder {
   settings: Settings;
   assessment: Assessment;
   findings: Dossier['findings'];
+  measured: Dossier['measured'];
+  /** the sheets as they came, before what was agreed and measured */
+  given: Sheets;
   /** changes of this order that are not confirmed yet */
   waiting: number;
   /** Records something: seen at once, sent in order, kept through reloads. A refusal is told and answered false. */
@@ -119,7 +122,9 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: Troub
       data && built
         ? {
             ...built,
-            sheets: data.sheets,
+            sheets: built.assessment.sheets,
+            given: data.sheets,
+            measured: data.measured,
             settings: data.settings,
             findings: data.findings,
             waiting: mine.filter((p) => p.state === 'waiting').length,

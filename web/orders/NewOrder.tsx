@@ -4,7 +4,7 @@ import { addDays, set } from 'date-fns';
 import { useEffect } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { restCharge } from '#core/energy/budget';
+import { restCharge } from '#core/energy/unit-system';
 import { checkIdentity } from '#core/identity/check';
 import type { FittedItem, OrderOpening } from '#model/event';
 import { WISHES, type WishId } from '#model/wish';

@@ -34,6 +34,9 @@ export function Shop() {
   );
 }
 
+/** Settings that are figures. */
+type Figure = { [K in keyof Settings]: Settings[K] extends number ? K : never }[keyof Settings];
+
 function SettingsForm({ settings, locked }: { settings: Settings; locked: boolean }) {
   const client = useQueryClient();
   const { register, handleSubmit, formState, control } = useForm({ resolver: zodResolver(Settings), defaultValues: settings });
@@ -46,7 +49,7 @@ function SettingsForm({ settings, locked }: { settings: Settings; locked: boolea
     },
   });
   const e = formState.errors;
-  const num = (name: 'tightShare' | 'parkedDays' | 'reserveSoc' | 'engineOffHours' | 'selfDischargePctPerMonth', label: string) => (
+  const num = (name: Figure, label: string) => (
     <Labelled label={label} id={name} error={e[name]?.message}>
       <Entry
         id={name}
@@ -82,11 +85,39 @@ function SettingsForm({ settings, locked }: { settings: Settings; locked: boolea
         {num('reserveSoc', 'Reserve of charge for the start, 0 to 1')}
         {num('engineOffHours', 'Hours wanted with the engine off')}
         {num('selfDischargePctPerMonth', 'Self-discharge in 30 days, %')}
+        {num('repeatDays', 'Days in a row without a charger')}
+        {num('crankSpareV', 'Volts to spare at a start: fewer is Tight')}
+        {num('packReserveSoc', 'Charge a traction pack should keep, 0 to 1')}
+        {num('noStartTightPct', 'Days without a start, %: Tight above')}
+        {num('noStartFailPct', 'Days without a start, %: Fails above')}
+        <Labelled label="A shortage with everything on that the day makes up" id="steadyMustCarry">
+          <chakra.label display="flex" gap="10px" alignItems="center" minHeight="40px">
+            <input
+              id="steadyMustCarry"
+              type="checkbox"
+              disabled={locked}
+              style={{ width: 22, height: 22 }}
+              {...register('steadyMustCarry')}
+            />{' '}
+            fails all the same
+          </chakra.label>
+        </Labelled>
         <Labelled label="Fuse up to 150 % of the wire’s amperes (ABYC E-11)" id="fuse150">
           <chakra.label display="flex" gap="10px" alignItems="center" minHeight="40px">
             <input id="fuse150" type="checkbox" disabled={locked} style={{ width: 22, height: 22 }} {...register('fuse150')} /> allowed
           </chakra.label>
         </Labelled>
+      </chakra.div>
+      <H3>What remedies are priced with</H3>
+      <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(160px, 1fr))" gap="14px">
+        <Labelled label="Money" id="currency" error={e.currency?.message}>
+          <Entry id="currency" disabled={locked} {...register('currency')} aria-invalid={!!e.currency} />
+        </Labelled>
+        {num('labourPerHour', 'An hour of work')}
+        {num('batteryPerAh', 'A battery, per Ah')}
+        {num('isolatorPrice', 'An isolator')}
+        {num('relayPrice', 'A relay with its socket')}
+        {num('reducerPerA', 'A reducer, per A')}
       </chakra.div>
       <H3>Wire on hand</H3>
       <chakra.p color="quiet" fontSize="14px" mb="6px">

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Plus, X } from 'lucide-react';
 import { fitRule } from '#core/order/fit';
 import { checkIdentity } from '#core/identity/check';
-import { restCharge } from '#core/energy/budget';
+import { restCharge } from '#core/energy/unit-system';
 import { WISHES, type WishId } from '#model/wish';
 import { queries } from '../../app/api';
 import { Act, Choice, Labelled } from '../../app/ui';

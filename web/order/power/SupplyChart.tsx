@@ -1,108 +1,133 @@
-import { chakra } from '@chakra-ui/react';
-import { LineChart } from 'echarts/charts';
-import { GridComponent, LegendComponent, MarkLineComponent, TooltipComponent } from 'echarts/components';
-import { init, use as register } from 'echarts/core';
-import { SVGRenderer } from 'echarts/renderers';
-import { useEffect, useRef } from 'react';
-import { ownAmps } from '#core/energy/source';
+import { useCallback, useMemo } from 'react';
+import { ownAmps, sourceAmps } from '#core/energy/source';
 import type { Budget } from '#core/energy/budget';
-import type { UnitModel } from '#model/unit-model';
+import type { Sheets } from '#model/sheet';
+import Chart, { type Ink } from './Chart';
 
-register([LineChart, GridComponent, TooltipComponent, LegendComponent, MarkLineComponent, SVGRenderer]);
+const BANDS = ['#8a999d', '#0B5E6B', '#c98f4e', '#3c8c88', '#b47a63', '#9bb89a', '#8d6f86', '#d9c48c'];
 
-const BANDS = ['#7d8f94', '#0B5E6B', '#3c8c88', '#7bb0a0', '#b2c9a8', '#d9c48c', '#cf9f6b', '#b47a63', '#8d6f86'];
-
-/** The source over engine speed with the unit's own needs and what is added stacked as bands, and the break-even speed marked. */
-export default function SupplyChart({ model, budget }: { model: UnitModel; budget: Budget }) {
-  const at = useRef<HTMLDivElement>(null);
-  const { electrical } = model;
-  const { source } = electrical;
-  useEffect(() => {
-    if (!at.current || source.kind === 'none') return;
-    const chart = init(at.current, undefined, { renderer: 'svg' });
-    const css = getComputedStyle(at.current);
-    const ink = css.color;
+/** The source over engine speed with the unit's own needs and what each kit adds stacked as bands, and the speed where they meet. */
+export default function SupplyChart({ sheets, budget, height, file }: { sheets: Sheets; budget: Budget; height: number; file: string }) {
+  const { electrical } = sheets.model;
+  const source = electrical.source as Exclude<typeof electrical.source, { kind: 'none' }>;
+  const groups = useMemo(() => {
+    const by = new Map<string, { name: string; amps: number; of: string[] }>();
+    for (const l of budget.loads) {
+      if (l.burst || !l.amps) continue;
+      const kit = sheets.kits.find((k) => k.id === l.id.split('/')[0]);
+      const key = kit?.id ?? l.id;
+      const g = by.get(key) ?? { name: kit?.name ?? l.name, amps: 0, of: [] };
+      by.set(key, { ...g, amps: g.amps + l.amps, of: [...g.of, l.name] });
+    }
+    return [...by.values()].sort((a, b) => b.amps - a.amps);
+  }, [budget.loads, sheets.kits]);
+  const rpms = useMemo(() => {
     const { idleRpm, workingRpm, curve } = source;
-    const top = curve.at(-1)![0];
-    const rpms = [...new Set([curve[0]![0], idleRpm, ...curve.map((c) => c[0]), workingRpm, top])].sort((a, b) => a - b);
-    const steady = budget.loads.filter((l) => !l.burst && l.amps !== null);
-    const band = (name: string, data: [number, number][], i: number) => ({
-      name,
-      type: 'line' as const,
-      stack: 'loads',
-      showSymbol: false,
-      lineStyle: { width: 0 },
-      areaStyle: { color: BANDS[i % BANDS.length], opacity: 0.85 },
-      itemStyle: { color: BANDS[i % BANDS.length] },
-      data,
-    });
-    chart.setOption({
-      animation: false,
-      textStyle: { fontFamily: css.fontFamily, color: ink },
-      grid: { left: 46, right: 16, top: 30, bottom: 64 },
-      legend: { bottom: 0, type: 'scroll', textStyle: { color: ink, fontSize: 13 }, itemWidth: 14, itemHeight: 10, icon: 'rect' },
-      tooltip: { trigger: 'axis', valueFormatter: (v: unknown) => `${Number(v).toFixed(1)} A` },
-      xAxis: {
-        type: 'value',
-        min: curve[0]![0],
-        max: top,
-        name: 'rpm',
-        nameLocation: 'middle',
-        nameGap: 26,
-        axisLabel: { color: ink, fontSize: 13 },
-        splitLine: { show: false },
-      },
-      yAxis: {
-        type: 'value',
-        name: 'A',
-        nameLocation: 'middle',
-        nameRotate: 0,
-        nameGap: 32,
-        axisLabel: { color: ink, fontSize: 13 },
-        splitLine: { lineStyle: { color: 'rgba(128,128,128,.25)' } },
-      },
-      series: [
-        band(
-          'the unit itself',
-          rpms.map((r) => [r, ownAmps(electrical, r)]),
-          0,
-        ),
-        ...steady.map((l, i) =>
-          band(
-            l.name,
-            rpms.map((r) => [r, l.amps!]),
-            i + 1,
-          ),
-        ),
-        {
-          name: 'source',
-          type: 'line',
-          showSymbol: false,
-          lineStyle: { width: 3, color: ink },
-          itemStyle: { color: ink },
-          data: curve,
-          markLine: {
-            silent: true,
-            symbol: 'none',
-            label: { color: ink, formatter: '{b}', position: 'end', fontSize: 13 },
-            lineStyle: { color: ink, type: 'dashed' },
-            data: [
-              { name: 'idle', xAxis: idleRpm },
-              { name: 'working', xAxis: workingRpm },
-              ...(budget.breakEvenRpm && budget.breakEvenRpm > idleRpm + 50
-                ? [{ name: `break-even ${Math.round(budget.breakEvenRpm / 50) * 50}`, xAxis: budget.breakEvenRpm }]
-                : []),
-            ],
-          },
+    const set = [curve[0]![0], idleRpm, ...curve.map((c) => c[0]), workingRpm, ...(budget.breakEvenRpm ? [budget.breakEvenRpm] : [])];
+    return [...new Set(set.map((r) => Math.round(r)))].sort((a, b) => a - b);
+  }, [source, budget.breakEvenRpm]);
+  const meet = budget.breakEvenRpm && budget.breakEvenRpm > source.idleRpm + 50 ? Math.round(budget.breakEvenRpm / 50) * 50 : null;
+  const option = useCallback(
+    (ink: Ink) => {
+      const band = (name: string, at: (rpm: number) => number, i: number) => ({
+        name,
+        type: 'line' as const,
+        stack: 'loads',
+        showSymbol: false,
+        lineStyle: { width: 0 },
+        areaStyle: { color: BANDS[i % BANDS.length], opacity: 0.85 },
+        itemStyle: { color: BANDS[i % BANDS.length] },
+        data: rpms.map((r) => [r, at(r)]),
+      });
+      const line = (name: string, xAxis: number, distance: number[], bold = false) => ({
+        name,
+        xAxis,
+        label: {
+          color: bold ? ink.fails : ink.ink,
+          formatter: '{b}',
+          position: 'end' as const,
+          fontSize: 13,
+          distance,
+          fontWeight: bold ? 700 : 400,
         },
-      ],
-    });
-    const fit = new ResizeObserver(() => chart.resize());
-    fit.observe(at.current);
-    return () => {
-      fit.disconnect();
-      chart.dispose();
-    };
-  }, [source, electrical, budget]);
-  return <chakra.div ref={at} height="260px" color="ink" role="img" aria-label="Source over engine speed with loads stacked" />;
+        lineStyle: { color: bold ? ink.fails : ink.ink, type: 'dashed' as const },
+      });
+      return {
+        grid: { left: 44, right: 22, top: 40, bottom: 84 },
+        legend: {
+          bottom: 0,
+          type: 'plain',
+          left: 0,
+          textStyle: { color: ink.ink, fontSize: 13 },
+          itemWidth: 14,
+          itemHeight: 10,
+          icon: 'rect',
+        },
+        tooltip: { valueFormatter: (v: unknown) => `${Number(v).toFixed(1)} A` },
+        xAxis: {
+          type: 'value',
+          min: source.curve[0]![0],
+          max: source.curve.at(-1)![0],
+          name: 'rpm',
+          nameLocation: 'middle',
+          nameGap: 24,
+          nameTextStyle: { color: ink.ink },
+          axisLabel: { color: ink.ink, fontSize: 13 },
+          splitLine: { show: false },
+        },
+        yAxis: {
+          type: 'value',
+          name: 'A',
+          nameLocation: 'middle',
+          nameRotate: 0,
+          nameGap: 30,
+          nameTextStyle: { color: ink.ink },
+          axisLabel: { color: ink.ink, fontSize: 13 },
+          splitLine: { lineStyle: { color: ink.rule } },
+        },
+        series: [
+          band('the unit itself', (r) => ownAmps(electrical, r), 0),
+          ...groups.map((g, i) => band(g.name, () => g.amps, i + 1)),
+          {
+            name: 'source',
+            type: 'line',
+            showSymbol: false,
+            lineStyle: { width: 3, color: ink.ink },
+            itemStyle: { color: ink.ink },
+            data: rpms.map((r) => [r, sourceAmps(source, r)]),
+            markLine: {
+              silent: true,
+              symbol: 'none',
+              data: [
+                line('idle', source.idleRpm, [0, 4]),
+                line('working', source.workingRpm, [0, 4]),
+                // its label stands a line higher, so that it never lies on another
+                ...(meet ? [line(`meets at ${meet}`, meet, [0, 20], true)] : []),
+              ],
+            },
+          },
+        ],
+      };
+    },
+    [electrical, source, groups, rpms, meet],
+  );
+  return (
+    <Chart
+      title="Source over engine speed, everything on"
+      label="Source over engine speed with loads stacked"
+      height={height}
+      option={option}
+      file={file}
+      table={{
+        heads: ['rpm', 'source, A', 'the unit, A', ...groups.map((g) => `${g.name}, A`), 'to spare, A'],
+        num: Array.from({ length: groups.length + 4 }, (_, i) => i),
+        rows: rpms.map((r) => {
+          const own = ownAmps(electrical, r);
+          const made = sourceAmps(source, r);
+          const added = groups.reduce((s, g) => s + g.amps, 0);
+          return [r, made.toFixed(1), own.toFixed(1), ...groups.map((g) => g.amps.toFixed(1)), (made - own - added).toFixed(1)];
+        }),
+      }}
+    />
+  );
 }

@@ -11,6 +11,7 @@ import { usePerson } from '../../app/context';
 import { Act } from '../../app/ui';
 import { UnitDrawing, type PickRun, type PlaceMark, type WirePath } from '../../drawing/UnitDrawing';
 import { Answer } from '../Station';
+import { Tabs } from '../Tabs';
 import { useOrder } from '../useOrder';
 import { Checks } from './Checks';
 import { Circuits, feedLetters } from './Circuits';
@@ -59,18 +60,7 @@ export function Wire() {
             : `${circuits.length === 1 ? 'One circuit' : `${circuits.length} circuits`} fed, sized and fused${states}.`}
       </Answer>
       {circuits.length > 0 && (
-        <chakra.div role="tablist" aria-label="What to see of the wiring" display="flex" flexWrap="wrap" gap="6px" mt="-6px" mb="10px">
-          {TABS.map(([t, word]) => (
-            <Act key={t} role="tab" aria-selected={tab === t} on={tab === t} minHeight="36px" onClick={() => show(t)}>
-              {word}
-              {t === 'checks' && found > 0 && (
-                <chakra.span bg="tight" color="raised" borderRadius="9px" px="6px" fontSize="13px">
-                  {found}
-                </chakra.span>
-              )}
-            </Act>
-          ))}
-        </chakra.div>
+        <Tabs label="What to see of the wiring" tabs={TABS} on={tab} onShow={show} mark={{ checks: found > 0 && found }} />
       )}
       {circuits.length > 0 && tab === 'schematic' && (
         <SimulatorView

@@ -1,0 +1,166 @@
+import type { OwnerDay, Phase } from '#model/day';
+import { noLoads, type Loads } from './bus';
+import { cellAt, type Cell, type CellAt } from './cell';
+import type { Segment } from './simulate';
+import { sourceAmps } from './source';
+import { crankAmps, type EnergyLoad, type PowerSystem } from './system';
+
+/** Share of the time that signals, stop lamps and the like are on while the unit moves. Common practice, no source. */
+export const INTERMITTENT_SHARE = 0.03;
+/** Heated gear is wanted up to here. Common practice, no source. */
+export const HEAT_UNTIL_C = 12;
+
+/** How far off the true figures may be, as factors on what the sheets say, or degrees; all 1 or 0 for the sheets' own. */
+export interface Guess {
+  source: number;
+  capacity: number;
+  ohms: number;
+  own: number;
+  added: number;
+  audio: number;
+  minutes: number;
+  crank: number;
+  startSoc: number;
+  tempC: number;
+  /** where in its band a draw lies that was given as a band, 0 to 1 */
+  band: number;
+}
+export const NO_GUESS: Guess = {
+  source: 1,
+  capacity: 1,
+  ohms: 1,
+  own: 1,
+  added: 1,
+  audio: 1,
+  minutes: 1,
+  crank: 1,
+  startSoc: 0,
+  tempC: 0,
+  band: 0.5,
+};
+
+/** The engine runs; a cart is in use whenever its key is on. */
+const running = (s: PowerSystem, p: Phase) => (s.source === null ? p.key === 'on' && !p.wall : p.rpm > 0);
+const powered = (s: PowerSystem, p: Phase) => running(s, p) || p.key === 'on';
+/** What an owner says of these is how long they are on; of the rest, how much of what their sheet expects. */
+const byTime = (l: EnergyLoad) => l.use === 'lamp' || l.use === null;
+
+/** What Kadro takes for a load in a phase where the owner said nothing: lamps in the dark, heat in the cold, the rest as its sheet says. */
+export function usualDuty(s: PowerSystem, l: EnergyLoad, p: Phase): number {
+  if (l.own) return powered(s, p) ? 1 : 0;
+  // with the key off nobody uses anything, unless the owner says so
+  if (l.kind === 'burst' || !powered(s, p)) return 0;
+  if (!running(s, p) && !l.engineOff) return 0;
+  if (l.kind === 'intermittent') return INTERMITTENT_SHARE;
+  if (l.use === 'lamp') return p.dark ? l.share : 0;
+  if (l.use === 'heat') return p.tempC <= HEAT_UNTIL_C ? l.share : 0;
+  return l.share;
+}
+
+/** Share of a load's watts that it takes in a phase: what the owner said, or what is usual; nothing where it has no power. */
+export function dutyIn(s: PowerSystem, l: EnergyLoad, p: Phase): number {
+  const said = p.duty[l.id];
+  const duty = said === undefined ? usualDuty(s, l, p) : l.keyed && !powered(s, p) ? 0 : said * (byTime(l) ? 1 : l.share);
+  return l.shedBelowRpm !== null && p.rpm > 0 && p.rpm < l.shedBelowRpm ? 0 : duty;
+}
+
+/** Watts of a load that is on, at its own nominal volts. Null while nobody knows. */
+export function wattsIn(s: PowerSystem, l: EnergyLoad, p: Phase): number | null {
+  if (!l.own) return l.watts;
+  if (s.source === null) return p.driveKm > 0 ? l.own.workingW : l.own.idleW;
+  if (p.rpm <= 0) return l.own.keyW;
+  const { idleRpm, workingRpm } = s.source;
+  const t = Math.min(1, Math.max(0, (p.rpm - idleRpm) / (workingRpm - idleRpm)));
+  return l.own.idleW + (l.own.workingW - l.own.idleW) * t;
+}
+
+/** Adds a load of `watts` at its nominal volts to a bus, by its law; through a supply it is constant power, whatever it is itself. */
+export function addLoad(to: Loads, l: Pick<EnergyLoad, 'law' | 'volts' | 'via'>, watts: number): void {
+  if (l.via) to.power += watts / l.via.efficiency;
+  else if (l.law === 'constant-power') to.power += watts;
+  else if (l.law === 'constant-current') to.amps += watts / l.volts;
+  else if (l.law === 'resistor') to.siemens += watts / (l.volts * l.volts);
+  else to.filament += watts / l.volts ** 1.6;
+}
+
+/** What one of a system's loads adds to its bus by law: 0 power, 1 steady, 2 resistor, 3 filament. */
+export const lawIndex = (l: Pick<EnergyLoad, 'law' | 'via'>): number =>
+  l.via ? 0 : { 'constant-power': 0, 'constant-current': 1, resistor: 2, filament: 3 }[l.law];
+
+/** Amperes of a winch's motor at a share of its rated pull: straight from none to rated, as its sheet gives both. */
+export function winchAmps(s: PowerSystem, share: number): number {
+  if (!s.winch) return 0;
+  const { spec, amps } = s.winch;
+  return spec ? spec.noLoadA + (spec.ratedA - spec.noLoadA) * share : amps * share;
+}
+
+/** Output of the source at a speed and temperature, amperes. Above 25 °C it falls; cold does not raise it above the sheet. */
+export const sourceAt = (s: PowerSystem, rpm: number, tempC: number): number =>
+  s.source === null || rpm <= 0 ? 0 : sourceAmps(s.source, rpm) * Math.max(0, 1 - s.source.lossPerC * Math.max(0, tempC - 25));
+
+export interface Compiled {
+  segments: Segment[];
+  charge: number[];
+}
+
+/** The cells at a temperature, with the guess in them. */
+function cellsAt(cells: readonly Cell[], tempC: number, g: Guess): CellAt[] {
+  return cells.map((c) =>
+    cellAt(g.capacity === 1 && g.ohms === 1 ? c : { ...c, capacityAh: c.capacityAh * g.capacity, ohms: c.ohms * g.ohms }, tempC),
+  );
+}
+
+/** The steady loads of a phase, one sum a bus. A load whose watts nobody knows counts nothing: the verdict says so. */
+export function loadsIn(s: PowerSystem, p: Phase, g: Guess): Loads[] {
+  const least = (8 * s.systemV) / 12;
+  const buses = s.cells.map(() => noLoads(least));
+  for (const l of s.loads) {
+    const watts = l.band ? l.band[0] + (l.band[1] - l.band[0]) * g.band : wattsIn(s, l, p);
+    if (!watts) continue;
+    const duty = dutyIn(s, l, p);
+    if (duty === 0) continue;
+    const guess = l.own ? g.own : l.use === 'audio' ? g.audio : g.added;
+    addLoad(buses[Math.min(l.bus, buses.length - 1)]!, l, watts * duty * guess);
+  }
+  buses[0]!.amps += s.parkedA;
+  if (p.driveKm > 0 && s.drive) buses[0]!.power += (s.drive.whPerKm * p.driveKm * 60) / (p.minutes * g.minutes);
+  return buses;
+}
+
+/**
+ * A day as segments for the simulation: each phase, with its starts and its pulls as segments of their own.
+ * @param parts segments that a plain phase is cut into; how many there are does not depend on the guess
+ */
+export function compile(s: PowerSystem, day: Pick<OwnerDay, 'phases'>, g: Guess = NO_GUESS, parts = 1): Compiled {
+  const segments: Segment[] = [];
+  let stood = true;
+  const known = new Map<number, CellAt[]>();
+  day.phases.forEach((p, phase) => {
+    const tempC = p.tempC + g.tempC;
+    const cells = known.get(tempC) ?? cellsAt(s.cells, tempC, g);
+    known.set(tempC, cells);
+    const sourceA = p.wall && s.wall ? s.wall.amps : sourceAt(s, p.rpm, tempC) * g.source;
+    const regulatedV = p.wall && s.wall ? s.wall.volts : (s.source?.regulatedV ?? 0);
+    const loads = loadsIn(s, p, g);
+    const hours = (p.minutes * g.minutes) / 60;
+    const base = { phase, sourceA, regulatedV, cells, loads };
+    if (p.rpm > 0 && stood && s.starter) {
+      const amps = crankAmps(s.starter, tempC) * g.crank;
+      const starting = loads.map((_, i) => ({ ...noLoads((4 * s.systemV) / 12), burst: i === 0 ? amps : 0 }));
+      segments.push({ phase, sourceA: 0, regulatedV, cells, loads: starting, hours: s.starter.seconds / 3600, crank: true });
+    }
+    stood = p.rpm === 0;
+    if (p.pulls && s.winch) {
+      const amps = winchAmps(s, p.pulls.share);
+      const pull = Math.min(p.pulls.seconds / 3600, hours / p.pulls.count / 2);
+      const rest = hours / p.pulls.count - pull;
+      const pulling = loads.map((l, i) => (i === 0 ? { ...l, burst: amps } : l));
+      for (let k = 0; k < p.pulls.count; k++) segments.push({ ...base, loads: pulling, hours: pull }, { ...base, hours: rest });
+    } else {
+      const part = { ...base, hours: hours / parts };
+      for (let k = 0; k < parts; k++) segments.push(part);
+    }
+  });
+  const soc = Math.min(1, Math.max(0.02, s.startSoc + g.startSoc));
+  return { segments, charge: s.cells.map((c) => c.capacityAh * g.capacity * soc) };
+}

@@ -1,0 +1,63 @@
+import type { Kit } from '#model/kit';
+import type { Order } from '#model/order';
+import type { PowerChange } from '#model/power-change';
+import type { Sheets } from '#model/sheet';
+import type { UnitModel } from '#model/unit-model';
+import { measuredSource } from '../energy/measured';
+
+type Electrical = UnitModel['electrical'];
+
+function changeUnit(e: Electrical, c: PowerChange): Electrical {
+  switch (c.kind) {
+    case 'led':
+      return {
+        ...e,
+        ownLoads: e.ownLoads.map((l) =>
+          c.load === `own/${l.id}` ? { ...l, idleW: c.watts, workingW: c.watts, law: 'constant-power' as const, led: undefined } : l,
+        ),
+      };
+    case 'source':
+      return e.source.kind === 'none' ? e : { ...e, source: { ...e.source, curve: c.curve } };
+    case 'idle':
+      return e.source.kind === 'none' ? e : { ...e, source: { ...e.source, idleRpm: Math.min(c.rpm, e.source.workingRpm) } };
+    default:
+      return e;
+  }
+}
+
+function changeKit(kit: Kit, c: PowerChange): Kit {
+  if (c.kind === 'reducer')
+    return {
+      ...kit,
+      circuits: kit.circuits.map((x) => (x.makes?.id === c.makes ? { ...x, makes: { ...x.makes, ratedA: c.ratedA } } : x)),
+    };
+  if (c.kind !== 'setting' && c.kind !== 'led') return kit;
+  return {
+    ...kit,
+    devices: kit.devices.map((d) => {
+      if (c.load !== `${kit.id}/${d.id}` || !d.load) return d;
+      if (c.kind === 'led') return { ...d, led: undefined, load: { ...d.load, watts: c.watts, law: 'constant-power' as const } };
+      return { ...d, load: { ...d.load, watts: d.load.watts === null ? null : d.load.watts * c.share } };
+    }),
+  };
+}
+
+/** Sheets with what was agreed for an order so that it holds. The sheets themselves are not changed. */
+export function changedSheets(order: Order, sheets: Sheets): Sheets {
+  if (!order.changes.length) return sheets;
+  let { model, kits } = sheets;
+  for (const { change } of order.changes) {
+    const electrical = changeUnit(model.electrical, change);
+    if (electrical !== model.electrical) model = { ...model, electrical };
+    kits = kits.map((k) => changeKit(k, change));
+  }
+  return { ...sheets, model, kits };
+}
+
+/** Sheets with what was agreed, and with the source as the bench measured it. */
+export function agreedSheets(order: Order, given: Sheets): Sheets {
+  const sheets = changedSheets(order, given);
+  const measured = measuredSource(order, sheets.model);
+  if (!measured) return sheets;
+  return { ...sheets, model: { ...sheets.model, electrical: { ...sheets.model.electrical, source: measured.source } } };
+}
