@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 
-ensureDebian(['mariadbd', 'chromium', 'ngspice']);
+ensureDebian(['mariadbd', 'chromium', 'ngspice', 'scipy']);
 ensureModules();
 
 let passed = 0;

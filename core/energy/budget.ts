@@ -48,7 +48,7 @@ export function daysOf(order: Order, sheets: Sheets): { days: OwnerDay[]; assume
 /** A system with every band at its low or its high end. */
 const atBand = (s: PowerSystem, end: 0 | 1): PowerSystem => ({
   ...s,
-  loads: s.loads.map((l) => (l.band ? { ...l, watts: l.band[end] } : l)),
+  loads: s.loads.map((l) => (l.band ? { ...l, watts: l.band[end], band: null } : l)),
 });
 
 /** The two kits that add most, for a sentence. */

@@ -45,10 +45,13 @@ export interface DayResult {
   sum: SumLine[];
 }
 
-/** Volts that the starter would find. */
+/** Volts that the starter would find; none where the battery has not the charge left to turn it for its seconds. */
 export function crankVolts(s: PowerSystem, c: CellAt, q: number, tempC: number): number {
+  const amps = crankAmps(s.starter!, tempC);
+  const needs = ((amps * s.starter!.seconds) / 3600) * Math.max(1, amps / c.ratedA) ** c.peukertLess1;
+  if (q - c.floorAh < needs) return 0;
   const share = shareAt(c, q);
-  return share <= 0 ? 0 : restVolts(c, share) - crankAmps(s.starter!, tempC) * givingOhms(c, share);
+  return restVolts(c, share) - amps * givingOhms(c, share);
 }
 
 const socOf = (s: PowerSystem, q: readonly number[]) => q.map((x, i) => x / s.cells[i]!.capacityAh);

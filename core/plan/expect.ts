@@ -84,7 +84,9 @@ export function sourceExpected(model: UnitModel, budget: Budget): Expected {
   const { source } = model.electrical;
   if (source.kind === 'none') return { low: null, high: null, unit: 'A', why: 'there is no source on the unit' };
   const makes = sourceAmps(source, source.idleRpm);
-  const asked = ownAmps(model.electrical, source.idleRpm) + budget.loads.reduce((s, l) => s + (l.burst ? 0 : (l.amps ?? 0)), 0);
+  // what is added was reckoned at the volts that count; the sheet's are meant here
+  const atSheetV = (budget.system.source?.regulatedV ?? source.regulatedV) / source.regulatedV;
+  const asked = ownAmps(model.electrical, source.idleRpm) + budget.loads.reduce((s, l) => s + (l.burst ? 0 : (l.amps ?? 0)), 0) * atSheetV;
   return {
     low: r2(Math.min(makes, asked) * 0.85),
     high: r2(makes * 1.2),

@@ -6,10 +6,15 @@ import { join } from 'node:path';
 export const root = new URL('../..', import.meta.url).pathname.replace(/\/$/, '');
 
 const run = (cmd, args, opts = {}) => spawnSync(cmd, args, { stdio: 'inherit', cwd: root, ...opts }).status ?? 1;
-const has = (cmd) => spawnSync('sh', ['-c', `command -v ${cmd}`]).status === 0 || existsSync(`/usr/sbin/${cmd}`);
+/** Debian's own Python, whichever other one is on the path. */
+const PYTHON = '/usr/bin/python3';
+const has = (cmd) =>
+  cmd === 'scipy'
+    ? existsSync(PYTHON) && spawnSync(PYTHON, ['-c', 'import scipy.integrate']).status === 0
+    : spawnSync('sh', ['-c', `command -v ${cmd}`]).status === 0 || existsSync(`/usr/sbin/${cmd}`);
 
 /** Debian packages by the command that shows they are there. */
-const NEEDS = { mariadbd: 'mariadb-server', chromium: 'chromium', ngspice: 'ngspice' };
+const NEEDS = { mariadbd: 'mariadb-server', chromium: 'chromium', ngspice: 'ngspice', scipy: 'python3-scipy' };
 
 /** Installs the packages that the commands need, or says exactly what to run. */
 export function ensureDebian(commands) {
