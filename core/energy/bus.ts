@@ -56,24 +56,51 @@ function balance(fedA: number, loads: Loads, posts: readonly Post[], v: number):
 
 /** Newton's steps from `v`, kept between `low` and `top`; NaN when they leave it or the bus does not hold there. */
 function newton(fedA: number, loads: Loads, posts: readonly Post[], v: number, low: number, top: number): number {
+  const { power, siemens, filament, leastV } = loads;
+  const steadyA = loads.amps + loads.burst;
   for (let i = 0; i < 30; i++) {
-    const f = balance(fedA, loads, posts, v);
-    if (Math.abs(f) < TOLERANCE) return v;
-    let slope = -loads.siemens;
-    if (loads.filament > 0) slope -= (FILAMENT_EXPONENT * filamentAmps(loads, v)) / v;
-    slope +=
-      v > loads.leastV ? loads.power / (v * v) : -loads.power / (loads.leastV * loads.leastV) - (loads.amps + loads.burst) / loads.leastV;
-    for (const p of posts) slope -= v >= p.restV ? 1 / p.takeOhms : p.flat ? 0 : 1 / p.giveOhms;
+    let f = fedA - siemens * v;
+    let slope = -siemens;
+    if (v > leastV) {
+      const a = power / v;
+      f -= a + steadyA;
+      slope += a / v;
+    } else {
+      const per = power / (leastV * leastV) + steadyA / leastV;
+      f -= per * v;
+      slope -= per;
+    }
+    if (filament > 0) {
+      const a = filament * v ** FILAMENT_EXPONENT;
+      f -= a;
+      slope -= (FILAMENT_EXPONENT * a) / v;
+    }
+    for (let k = 0; k < posts.length; k++) {
+      const p = posts[k]!;
+      if (v < p.restV && p.flat) continue;
+      const g = 1 / (v >= p.restV ? p.takeOhms : p.giveOhms);
+      f -= (v - p.restV) * g;
+      slope -= g;
+    }
+    if (f < TOLERANCE && f > -TOLERANCE) return v;
+    if (slope >= 0) return NaN;
     const next = v - f / slope;
-    if (slope >= 0 || !(next > low) || next > top) return NaN;
     if (next === v) return v;
+    if (!(next > low) || next > top) return NaN;
     v = next;
   }
   return NaN;
 }
 
-/** The root of the balance between 0 and `top` volts, where it is negative; the highest, as a bus that works stands there. */
-function settle(fedA: number, loads: Loads, posts: readonly Post[], top: number): number {
+/**
+ * The root of the balance between 0 and `top` volts, where it is negative; the highest, as a bus that works stands there.
+ * @param near where the bus stood a moment ago, tried first
+ */
+function settle(fedA: number, loads: Loads, posts: readonly Post[], top: number, near: number): number {
+  if (near > loads.leastV && near < top) {
+    const here = newton(fedA, loads, posts, near, loads.leastV, top);
+    if (here === here) return here;
+  }
   const high = newton(fedA, loads, posts, top, loads.leastV, top);
   if (high === high) return high;
   // the bus has come down to where loads act as resistors, or a kink threw the steps off
@@ -105,12 +132,13 @@ export interface Standing {
  * all it has below that.
  * @param sourceA what the source can give; 0 for none
  * @param fedA amperes that come in from elsewhere, such as through an isolator
+ * @param near volts where it stood a moment ago, if known
  */
-export function solveBus(sourceA: number, regulatedV: number, loads: Loads, posts: readonly Post[], fedA = 0): Standing {
+export function solveBus(sourceA: number, regulatedV: number, loads: Loads, posts: readonly Post[], fedA = 0, near = 0): Standing {
   if (sourceA > 0) {
     const wanted = -balance(fedA, loads, posts, regulatedV);
     if (wanted >= 0 && wanted <= sourceA) return { volts: regulatedV, sourceA: wanted };
-    if (wanted > sourceA) return { volts: settle(fedA + sourceA, loads, posts, regulatedV), sourceA };
+    if (wanted > sourceA) return { volts: settle(fedA + sourceA, loads, posts, regulatedV, near), sourceA };
   }
   let top = 0;
   for (const p of posts) if (!p.flat && p.restV > top) top = p.restV;
@@ -120,5 +148,5 @@ export function solveBus(sourceA: number, regulatedV: number, loads: Loads, post
     while (balance(fedA, loads, posts, top) > 0 && top < 1e4) top *= 1.5;
   }
   if (top === 0) return { volts: 0, sourceA: 0 };
-  return { volts: settle(fedA, loads, posts, top), sourceA: 0 };
+  return { volts: settle(fedA, loads, posts, top, near), sourceA: 0 };
 }

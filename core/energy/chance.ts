@@ -4,7 +4,7 @@ import type { OwnerDay } from '#model/day';
 import type { Settings } from '#model/settings';
 import { cellAt } from './cell';
 import { crankVolts } from './day';
-import { compile, NO_GUESS, type Guess } from './phases';
+import { compiler, NO_GUESS, type Guess } from './phases';
 import { run } from './simulate';
 import type { PowerSystem } from './system';
 
@@ -80,6 +80,7 @@ export class ChanceRun {
   private readonly volts: Float32Array[][];
   private readonly draws: Float64Array[];
   private readonly spare: Float64Array;
+  private readonly compile: ReturnType<typeof compiler>;
   private failed = 0;
   done = 0;
 
@@ -97,7 +98,8 @@ export class ChanceRun {
   ) {
     this.doubts = doubtsOf(system, ageKnown);
     let hour = 0;
-    const { segments } = compile(system, day, NO_GUESS, PARTS);
+    this.compile = compiler(system, day);
+    const { segments } = this.compile(NO_GUESS, PARTS);
     this.points = segments.map((x) => ({ hour: (hour += x.hours), phase: x.phase }));
     const table = () => system.cells.map(() => this.points.map(() => new Float32Array(total)));
     this.soc = table();
@@ -117,7 +119,7 @@ export class ChanceRun {
         const likely = NO_GUESS[d.key];
         guess[d.key] = this.draws[k]![i] = triangle(d.low, likely, d.high, uniformFloat64(this.random));
       });
-      const { segments, charge } = compile(s, day, guess, PARTS);
+      const { segments, charge } = this.compile(guess, PARTS);
       const capacity = s.cells.map((c) => c.capacityAh * guess.capacity);
       const r = run(segments, charge, s.join, {
         tolerance: 1e-4,

@@ -110,28 +110,69 @@ function cellsAt(cells: readonly Cell[], tempC: number, g: Guess): CellAt[] {
   );
 }
 
-/** The steady loads of a phase, one sum a bus. A load whose watts nobody knows counts nothing: the verdict says so. */
-export function loadsIn(s: PowerSystem, p: Phase, g: Guess): Loads[] {
-  const least = (8 * s.systemV) / 12;
-  const buses = s.cells.map(() => noLoads(least));
+/** Loads of a phase by what they are guessed with, one sum a bus: worked out once, weighed by each guess. */
+interface Weighed {
+  own: Loads[];
+  added: Loads[];
+  audio: Loads[];
+  /** draws given as a band, at its low end, and what the high end adds */
+  low: Loads[];
+  span: Loads[];
+  driveWh: number;
+}
+
+function weighed(s: PowerSystem, p: Phase): Weighed {
+  const none = () => s.cells.map(() => noLoads((8 * s.systemV) / 12));
+  const out: Weighed = { own: none(), added: none(), audio: none(), low: none(), span: none(), driveWh: 0 };
   for (const l of s.loads) {
-    const watts = l.band ? l.band[0] + (l.band[1] - l.band[0]) * g.band : wattsIn(s, l, p);
-    if (!watts) continue;
     const duty = dutyIn(s, l, p);
     if (duty === 0) continue;
-    const guess = l.own ? g.own : l.use === 'audio' ? g.audio : g.added;
-    addLoad(buses[Math.min(l.bus, buses.length - 1)]!, l, watts * duty * guess);
+    const bus = Math.min(l.bus, s.cells.length - 1);
+    if (l.band) {
+      addLoad(out.low[bus]!, l, l.band[0] * duty);
+      addLoad(out.span[bus]!, l, (l.band[1] - l.band[0]) * duty);
+      continue;
+    }
+    const watts = wattsIn(s, l, p);
+    if (watts) addLoad((l.own ? out.own : l.use === 'audio' ? out.audio : out.added)[bus]!, l, watts * duty);
   }
-  buses[0]!.amps += s.parkedA;
-  if (p.driveKm > 0 && s.drive) buses[0]!.power += (s.drive.whPerKm * p.driveKm * 60) / (p.minutes * g.minutes);
-  return buses;
+  if (s.drive) out.driveWh = s.drive.whPerKm * p.driveKm;
+  return out;
 }
+
+function weigh(s: PowerSystem, w: Weighed, p: Phase, g: Guess): Loads[] {
+  return s.cells.map((_, b): Loads => {
+    const [own, added, audio, low, span] = [w.own[b]!, w.added[b]!, w.audio[b]!, w.low[b]!, w.span[b]!];
+    const of = (k: 'power' | 'amps' | 'siemens' | 'filament') =>
+      own[k] * g.own + added[k] * g.added + audio[k] * g.audio + low[k] + span[k] * g.band;
+    return {
+      power: of('power') + (b === 0 ? (w.driveWh * 60) / (p.minutes * g.minutes) : 0),
+      amps: of('amps') + (b === 0 ? s.parkedA : 0),
+      siemens: of('siemens'),
+      filament: of('filament'),
+      burst: 0,
+      leastV: own.leastV,
+    };
+  });
+}
+
+/** The steady loads of a phase, one sum a bus. A load whose watts nobody knows counts nothing: the verdict says so. */
+export const loadsIn = (s: PowerSystem, p: Phase, g: Guess = NO_GUESS): Loads[] => weigh(s, weighed(s, p), p, g);
 
 /**
  * A day as segments for the simulation: each phase, with its starts and its pulls as segments of their own.
  * @param parts segments that a plain phase is cut into; how many there are does not depend on the guess
  */
-export function compile(s: PowerSystem, day: Pick<OwnerDay, 'phases'>, g: Guess = NO_GUESS, parts = 1): Compiled {
+export const compile = (s: PowerSystem, day: Pick<OwnerDay, 'phases'>, g: Guess = NO_GUESS, parts = 1): Compiled =>
+  compiler(s, day)(g, parts);
+
+/** Prepares a day, so that many guesses of it are compiled without working its loads out anew. */
+export function compiler(s: PowerSystem, day: Pick<OwnerDay, 'phases'>): (g: Guess, parts: number) => Compiled {
+  const loads = day.phases.map((p) => weighed(s, p));
+  return (g, parts) => compileGuess(s, day, loads, g, parts);
+}
+
+function compileGuess(s: PowerSystem, day: Pick<OwnerDay, 'phases'>, of: readonly Weighed[], g: Guess, parts: number): Compiled {
   const segments: Segment[] = [];
   let stood = true;
   const known = new Map<number, CellAt[]>();
@@ -141,7 +182,7 @@ export function compile(s: PowerSystem, day: Pick<OwnerDay, 'phases'>, g: Guess 
     known.set(tempC, cells);
     const sourceA = p.wall && s.wall ? s.wall.amps : sourceAt(s, p.rpm, tempC) * g.source;
     const regulatedV = p.wall && s.wall ? s.wall.volts : (s.source?.regulatedV ?? 0);
-    const loads = loadsIn(s, p, g);
+    const loads = weigh(s, of[phase]!, p, g);
     const hours = (p.minutes * g.minutes) / 60;
     const base = { phase, sourceA, regulatedV, cells, loads };
     if (p.rpm > 0 && stood && s.starter) {

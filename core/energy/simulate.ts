@@ -113,6 +113,7 @@ export function run(segments: readonly Segment[], charge: readonly number[], joi
   const first = posts.slice(0, 1);
   const second = posts.slice(1);
   let merged: Loads | null = null;
+  let lastV = 0;
   const out: Run = {
     charge: [],
     leastVolts: new Array<number>(n).fill(Infinity),
@@ -137,8 +138,9 @@ export function run(segments: readonly Segment[], charge: readonly number[], joi
     let v0: number;
     let v1 = 0;
     if (n === 1 || join === 'parallel') {
-      const b = solveBus(s.sourceA, s.regulatedV, s.loads[0]!, posts);
+      const b = solveBus(s.sourceA, s.regulatedV, s.loads[0]!, posts, 0, lastV);
       v0 = v1 = b.volts;
+      lastV = v0;
       e.sourceA = b.sourceA;
     } else {
       const alone = solveBus(s.sourceA, s.regulatedV, s.loads[0]!, first);

@@ -21,7 +21,7 @@ import {
   searchOrders,
 } from '../store/orders';
 import { readSettings } from '../store/settings';
-import { readRevision } from '../store/sheets';
+import { readRevision, sheetsOf } from '../store/sheets';
 import { Problem } from './problem';
 import { route, type Call, type Services } from './route';
 
@@ -41,9 +41,14 @@ async function orderOr404(db: Db | Conn, id: string): Promise<Order> {
 
 /** What a screen needs to compute an order by itself. */
 async function dossier(db: Db, order: Order) {
-  const { sheets, settings } = await compute(db, order);
   const model = order.unit.model.id;
-  return { order, sheets, settings, findings: await findingsFor(db, model, order.id), measured: await measuredFor(db, model, order.id) };
+  const [sheets, settings, findings, measured] = await Promise.all([
+    sheetsOf(db, order),
+    readSettings(db),
+    findingsFor(db, model, order.id),
+    measuredFor(db, model, order.id),
+  ]);
+  return { order, sheets, settings, findings, measured };
 }
 
 /** Carries a write out once per key: the answer is kept in the write's own transaction. */
