@@ -61,7 +61,8 @@ function heaviest(s: PowerSystem, sheets: Sheets): string {
     byKit.set(name, (byKit.get(name) ?? 0) + l.amps);
   }
   const top = [...byKit].sort((a, b) => b[1] - a[1]).slice(0, 2);
-  return top.map(([n]) => n.charAt(0).toLowerCase() + n.slice(1)).join(' and ');
+  // within a sentence; what is written in capitals stays so
+  return top.map(([n]) => (/^.[A-Z]/.test(n) ? n : n.charAt(0).toLowerCase() + n.slice(1))).join(' and ');
 }
 
 interface Judged {

@@ -6,6 +6,7 @@ import type { Verdict } from '#model/common';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoIds, demoModel, demoOrder } from '../../tests/demo-sheets';
 import { assess } from '../order/assess';
+import { burstsOf } from './bursts';
 import { judgeDay } from './day';
 import { dutyIn, winchAmps } from './phases';
 import { standing } from './standing';
@@ -193,6 +194,22 @@ describe('with the engine off', () => {
     // and the source charges it as it goes on
     const on = run(two, ...stop, { name: 'Home', minutes: 90, rpm: 3200 });
     expect(on.endSoc[1]!).toBeGreaterThan(b.endSoc[1]! + 0.02);
+  });
+});
+
+describe('bursts', () => {
+  it('take amperes times seconds, and pull the bus down less with the engine idling', () => {
+    const s = systemOf('drover-4', ['front-harness', 'road-kit', 'winch-32']);
+    const list = burstsOf(s.system);
+    const horn = list.find((b) => b.id === 'road-kit/horn')!;
+    expect(horn.amps).toBe(5);
+    // a resistor of 60 W at 12 V draws a little more at the battery's own volts
+    expect(horn.takesAh).toBeGreaterThan((5 * 5) / 3600);
+    const motor = list.find((b) => b.id === 'winch-32/motor')!;
+    expect(motor.amps).toBe(150);
+    expect(motor.offVolts).toBeLessThan(horn.offVolts);
+    expect(motor.idleVolts!).toBeGreaterThan(motor.offVolts);
+    expect(motor.takesAh).toBeGreaterThan((150 * 25) / 3600);
   });
 });
 

@@ -7,6 +7,8 @@ import { crankAmps, type EnergyLoad, type PowerSystem } from './system';
 
 /** Share of the time that signals, stop lamps and the like are on while the unit moves. Common practice, no source. */
 export const INTERMITTENT_SHARE = 0.03;
+/** How long a use of what runs in bursts lasts: a pull of a winch or a compressor, a horn or a signal. Common practice, no source. */
+export const BURST_SECONDS = { burst: 25, intermittent: 5 } as const;
 /** Heated gear is wanted up to here. Common practice, no source. */
 export const HEAT_UNTIL_C = 12;
 

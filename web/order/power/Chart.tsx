@@ -35,6 +35,7 @@ export interface Ink {
   quiet: string;
   rule: string;
   raised: string;
+  paper: string;
   accent: string;
   fails: string;
   tight: string;
@@ -48,6 +49,7 @@ const readInk = (el: Element): Ink => {
     quiet: v('quiet'),
     rule: v('rule'),
     raised: v('raised'),
+    paper: v('paper'),
     accent: v('accent'),
     fails: v('fails'),
     tight: v('tight-text'),

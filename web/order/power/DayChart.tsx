@@ -151,7 +151,14 @@ export default function DayChart({
                   {
                     yAxis: reserve * 100,
                     lineStyle: { color: ink.accent, type: 'dashed', opacity: 0.8 },
-                    label: { formatter: system.starter ? 'reserve' : 'keep', position: 'insideEndTop', color: ink.accent, fontSize: 13 },
+                    label: {
+                      formatter: system.starter ? 'reserve' : 'keep',
+                      backgroundColor: ink.paper,
+                      padding: [1, 3],
+                      position: 'insideEndTop',
+                      color: ink.accent,
+                      fontSize: 13,
+                    },
                   },
                   ...(result.noStartFrom !== null
                     ? [

@@ -50,7 +50,6 @@ export function DayStrip({
               <chakra.button
                 type="button"
                 aria-pressed={picked === i}
-                aria-label={`${p.name}, ${clock(p.minutes)}, ${phaseKind(p, idleRpm)}`}
                 title={`${p.name}: ${clock(p.minutes)}, ${phaseKind(p, idleRpm)}, ${p.tempC} °C${p.dark ? ', dark' : ''}`}
                 onClick={() => onPick(i)}
                 display="block"

@@ -1,5 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { useMemo } from 'react';
+import { burstsOf } from '#core/energy/bursts';
 import { standing } from '#core/energy/standing';
 import type { PowerSystem } from '#core/energy/system';
 import { audioLevel } from '#core/audio/audio';
@@ -36,6 +37,7 @@ export function EngineOff({ system }: { system: PowerSystem }) {
       ),
     }));
   }, [system, settings]);
+  const bursts = useMemo(() => burstsOf(system), [system]);
   const speakers = sheets.kits.flatMap((k) =>
     k.devices.filter((d) => d.audio?.sensitivityDb !== undefined).map((d) => ({ d, audio: d.audio! })),
   );
@@ -63,6 +65,23 @@ export function EngineOff({ system }: { system: PowerSystem }) {
         {system.starter &&
           `A start needs ${system.starter.leastVolts} V while the starter takes ${Math.round(system.starter.amps)} A${system.starter.guessed ? ', guessed from the battery' : ''}.`}
       </chakra.p>
+      {bursts.length > 0 && (
+        <>
+          <H3>Bursts: horn, signals, a winch or a compressor</H3>
+          <Table
+            heads={['what', 'draws', 'for', 'takes', 'bus, engine off', 'bus, at idle']}
+            num={[1, 2, 3, 4, 5]}
+            rows={bursts.map((b) => [
+              b.name,
+              `${figure(b.amps)} A`,
+              `${b.seconds} s`,
+              `${figure(b.takesAh * 1000)} mAh`,
+              `${b.offVolts.toFixed(2)} V`,
+              b.idleVolts === null ? '–' : `${b.idleVolts.toFixed(2)} V`,
+            ])}
+          />
+        </>
+      )}
       {speakers.length > 0 && (
         <>
           <H3>How loud that is</H3>

@@ -87,7 +87,7 @@ export function Power() {
       {tab === 'day' && (
         <>
           {falls && open && <BestRemedy search={search} onAll={() => show('hold')} />}
-          <chakra.div display="grid" gridTemplateColumns="minmax(0, 5fr) minmax(0, 7fr)" gap="20px" alignItems="start">
+          <chakra.div display="grid" gridTemplateColumns="minmax(0, 3fr) minmax(0, 5fr)" gap="20px" alignItems="start">
             <Suspense fallback={charts}>
               {engine ? (
                 <SupplyChart sheets={sheets} budget={power} height={320} file={`source-${order.number}`} />

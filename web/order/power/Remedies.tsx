@@ -26,10 +26,11 @@ function Cost({ r }: { r: Remedy }) {
   );
 }
 
-export function useTake(): (r: Remedy) => void {
-  const { record } = useOrder();
-  return (r) => {
-    for (const c of r.commands) if (!record(c)) return;
+export function useTake(): (r: Remedy) => Promise<void> {
+  const { record, ask } = useOrder();
+  return async (r) => {
+    // a kit's sheet is the server's to look up
+    for (const c of r.commands) if (!(c.type === 'kit.added' ? await ask(c) : record(c))) return;
   };
 }
 
@@ -51,7 +52,7 @@ export function BestRemedy({ search, onAll }: { search: RemedySearch | null; onA
           <chakra.span flex="1 1 260px" minW={0}>
             <b>Make it {best.after.verdict === 'holds' ? 'hold' : 'tight'}:</b> {best.title}. <Cost r={best} />
           </chakra.span>
-          <Act look="main" onClick={() => take(best)}>
+          <Act look="main" onClick={() => void take(best)}>
             Agree
           </Act>
           {search.found.length > 1 && <Act onClick={onAll}>{search.found.length - 1} more</Act>}
@@ -162,7 +163,7 @@ export function Remedies({ search, by, onBy, holds }: { search: RemedySearch | n
                   <Figures x={r.after} />
                 </chakra.div>
                 {open && (
-                  <Act look="main" onClick={() => take(r)} aria-label={`Agree: ${r.title}`}>
+                  <Act look="main" onClick={() => void take(r)} aria-label={`Agree: ${r.title}`}>
                     Agree
                   </Act>
                 )}
