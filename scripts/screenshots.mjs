@@ -21,6 +21,7 @@ const VIEWS = [
   ['arrive', '/orders/{Drover 4}/arrive'],
   ['fit', '/orders/{Tern 300}/fit'],
   ['power', '/orders/{Lapwing 500}/power'],
+  ['power-hold', '/orders/{Lapwing 500}/power?show=hold'],
   ['wire', '/orders/{Drover 4}/wire', { turn: ['Engine/idle', 'Signal switch/left', 'Roof bar switch/on'] }],
   ['wire-cut', '/orders/{Parkway 48}/wire?show=cut'],
   ['wire-switches', '/orders/{Sandbar 21}/wire?show=switches'],
@@ -62,7 +63,7 @@ try {
       );
       await new Promise((r) => setTimeout(r, 900));
     }
-    if (path.includes('/wire')) await new Promise((r) => setTimeout(r, 2500));
+    if (/\/(wire|power)/.test(path)) await new Promise((r) => setTimeout(r, 2500));
     if (press) await page.click(press);
     if (press || model) await new Promise((r) => setTimeout(r, 400));
     await page.screenshot({ path: join(folder, `${file}.png`) });

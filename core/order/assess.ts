@@ -2,8 +2,10 @@ import type { SumLine, Verdict } from '#model/common';
 import type { Order, Station, StepState } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
+import type { UnitModel } from '#model/unit-model';
 import { planWiring, type Wiring } from '../circuit/wiring';
 import { powerBudget, type Budget } from '../energy/budget';
+import { CHARGING_STEP } from '../energy/measured';
 import { restCharge } from '../energy/unit-system';
 import { checkIdentity } from '../identity/check';
 import { checkLamps, type LampCheck } from '../lighting/check';
@@ -86,15 +88,53 @@ function judgeRest(order: Order, sheets: Sheets): Assessment['rest'] {
   };
 }
 
-/** Computes an order. Pure; a few milliseconds. */
-export function assess(order: Order, given: Sheets, settings: Settings): Assessment {
+/** What does not depend on the work at the bench, but for what it read of the source. */
+interface Planned {
+  sheets: Sheets;
+  unmeasured: UnitModel;
+  wiring: Wiring;
+  power: Budget;
+}
+
+/** The last few plans: most of what happens to an order, step by step, changes none of it. */
+const RECENT = 24;
+const recent: { given: Sheets; settings: Settings; key: string; planned: Planned }[] = [];
+
+function plan(order: Order, given: Sheets, settings: Settings): Planned {
+  const { fitted, restVolts, overrides, facts, days, changes, wishes } = order;
+  const charging = order.steps[CHARGING_STEP]?.readings;
+  const read = charging && Object.entries(charging).map(([id, r]) => [id, r.value]);
+  const key = JSON.stringify([fitted, restVolts, order.kits.map((k) => k.kit), overrides, facts, days, changes, wishes, read, settings]);
+  const at = recent.findIndex(
+    (r) =>
+      r.key === key &&
+      r.given.model === given.model &&
+      r.given.kits.length === given.kits.length &&
+      r.given.kits.every((k, i) => k === given.kits[i]),
+  );
+  const known = recent[at];
+  if (known) {
+    recent.splice(at, 1);
+    recent.push(known);
+    return known.given.packs === given.packs
+      ? known.planned
+      : { ...known.planned, sheets: { ...known.planned.sheets, packs: given.packs } };
+  }
   const sheets = agreedSheets(order, given);
   const unmeasured = changedSheets(order, given).model;
+  const wiring = planWiring(order, sheets, settings);
+  const planned = { sheets, unmeasured, wiring, power: powerBudget(order, sheets, wiring, settings, unmeasured) };
+  recent.push({ given, settings, key, planned });
+  if (recent.length > RECENT) recent.shift();
+  return planned;
+}
+
+/** Computes an order. Pure; a few milliseconds. */
+export function assess(order: Order, given: Sheets, settings: Settings): Assessment {
+  const { sheets, unmeasured, wiring, power } = plan(order, given, settings);
   const identity = checkIdentity(sheets.model.identity, order.unit.identity);
   const rest = judgeRest(order, sheets);
   const fit = checkFit(order, sheets);
-  const wiring = planWiring(order, sheets, settings);
-  const power = powerBudget(order, sheets, wiring, settings, unmeasured);
   const lamps = checkLamps(order, sheets);
   const steps = planSteps(order, sheets, wiring, power, unmeasured);
   const proofs = steps.filter((s) => s.proof).map((s) => proofOf(order, s));

@@ -18,7 +18,7 @@ interface FieldInfo {
   key: string;
   title: string;
   unit?: string;
-  /** `numbers`: written with commas between; `data`: a list as JSON */
+  /** `numbers`: written with commas between; `data`: a list or an object as JSON */
   kind: 'number' | 'boolean' | 'choice' | 'text' | 'numbers' | 'data';
   options?: string[];
   fallback?: unknown;
@@ -50,7 +50,9 @@ function fieldsOf(calc: Calculation): FieldInfo[] {
             ? p.items?.type === 'number'
               ? 'numbers'
               : 'data'
-            : 'number',
+            : p.type === 'object'
+              ? 'data'
+              : 'number',
     options: p.enum,
     fallback: p.default,
     needed: schema.required?.includes(key) ?? false,
@@ -63,7 +65,7 @@ function readData(text: string): unknown {
   const data: unknown = parse(text, problems, { allowTrailingComma: true });
   if (problems.length) {
     const before = text.slice(0, problems[0]!.offset);
-    throw new Error(`not readable as a list, near line ${before.split('\n').length}: ${printParseErrorCode(problems[0]!.error)}`);
+    throw new Error(`not readable as JSON, near line ${before.split('\n').length}: ${printParseErrorCode(problems[0]!.error)}`);
   }
   return data;
 }
@@ -93,6 +95,7 @@ export function CalcPage({ calc }: { calc: Calculation }) {
     if (set !== undefined) return set;
     const v = calc.example[f.key] ?? f.fallback;
     if (Array.isArray(v)) return f.kind === 'numbers' ? v.join(', ') : `[\n${v.map((x) => `  ${JSON.stringify(x)}`).join(',\n')}\n]`;
+    if (typeof v === 'object' && v !== null) return JSON.stringify(v, null, 1);
     return v === undefined ? '' : f.unit === 'm' && typeof v === 'number' ? `${v} m` : String(v);
   };
   const put = (key: string, v: string) => setDraft(JSON.stringify({ ...texts, [key]: v }));
