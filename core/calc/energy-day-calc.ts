@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { Chemistry, nonNegative, positive } from '#model/common';
 import type { SumLineInput } from '#model/common';
 import { curveProblem } from '#model/unit-model';
-import { loadAmps, noLoads, type Loads } from '../energy/bus';
+import { noLoads, type Loads } from '../energy/bus';
 import { cellAt, cellOf, PEUKERT } from '../energy/cell';
 import { run, type Segment } from '../energy/simulate';
 import { ImpossibleInput } from '../errors';
@@ -139,7 +139,8 @@ export const energyDay = calculation({
     const flat = r.flatAt.find((x) => x !== null) ?? null;
     const phases = q.phases.map((p, i) => {
       const flow = r.flows[i]!;
-      const loadA = loadAmps(segments[i]!.loads[0]!, q.source.regulatedV);
+      // on average: a constant-power load draws more from a battery than at the regulator's volts
+      const loadA = flow.loadAh[0]!.reduce((s, x) => s + x, 0) / segments[i]!.hours;
       const { sourceA } = segments[i]!;
       return {
         name: p.name,

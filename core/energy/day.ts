@@ -2,9 +2,8 @@ import type { SumLine, SumLineInput, Verdict } from '#model/common';
 import type { OwnerDay, Phase } from '#model/day';
 import type { Settings } from '#model/settings';
 import { round, sum } from '../sum';
-import { loadAmps } from './bus';
 import { cellAt, givingOhms, restVolts, shareAt, type CellAt } from './cell';
-import { compile, dutyIn, lawIndex, loadsIn, NO_GUESS, sourceAt, wattsIn } from './phases';
+import { compile, dutyIn, lawIndex, sourceAt, wattsIn } from './phases';
 import { run, type Moment, type Run } from './simulate';
 import { crankAmps, type PowerSystem } from './system';
 
@@ -13,7 +12,7 @@ export interface PhaseResult {
   name: string;
   fromMinute: number;
   minutes: number;
-  /** what the source can give, and what is drawn, amperes at the regulator's volts, or at the bank's with no source */
+  /** what the source can give, and what is drawn on average, bursts left aside, amperes */
   sourceA: number;
   loadA: number;
   marginA: number;
@@ -149,8 +148,9 @@ export function judgeDay(s: PowerSystem, day: OwnerDay, limits: Limits): DayResu
   const phases = day.phases.map((p, i): PhaseResult => {
     const flows = r.flows.filter((f) => f.phase === i);
     const inPhase = r.moments.filter((m) => m.phase === i);
-    const atV = s.source?.regulatedV ?? s.systemV;
-    const loadA = loadsIn(s, p, NO_GUESS).reduce((a, l) => a + loadAmps(l, atV), 0);
+    // on average over the phase, bursts left aside
+    const loadA =
+      flows.reduce((a, f) => a + f.loadAh.reduce((b, laws) => b + laws.slice(0, 4).reduce((c, x) => c + x, 0), 0), 0) / (p.minutes / 60);
     const sourceA = p.wall && s.wall ? s.wall.amps : sourceAt(s, p.rpm, p.tempC);
     const out = {
       id: p.id,

@@ -56,6 +56,22 @@ describe('the calculation door on the command line', () => {
       { days: expect.closeTo(15 / 0.288, 6) },
     ],
     ['battery.socFromVolts', { chemistry: 'flooded', volts: 12.24 }, { soc: 0.5 }],
+    [
+      'winch.pull',
+      { massKg: 1000, slopeDeg: 30, surface: 'hard', stuck: 'no' },
+      { lineN: expect.closeTo(9806.65 * (0.5 + Math.cos(Math.PI / 6) / 25), 3) },
+    ],
+    [
+      'winch.layers',
+      { ratedN: 14000, drumDiameterMm: 50, drumWidthMm: 80, ropeDiameterMm: 5, ropeLengthM: 15 },
+      { layers: expect.arrayContaining([expect.objectContaining({ layer: 1, pullN: 14000 })]) },
+    ],
+    [
+      'audio.supply',
+      { ratedW: 160, efficiency: 0.8, musicFactor: 0.125, systemV: 12.5 },
+      { averageA: expect.closeTo(2, 9), peakA: expect.closeTo(16, 9) },
+    ],
+    ['audio.level', { sensitivityDb: 90, watts: 10, distanceM: 2 }, { db: expect.closeTo(93.98, 2) }],
     ['lamp.intensity', { rangeNm: 3 }, { candela: expect.closeTo(12.06, 1) }],
     ['lamp.range', { candela: 52.3 }, { rangeNm: expect.closeTo(5, 1) }],
     ['vin.check', { vin: '1M8GDM9AXKP042788' }, { valid: true, expected: 'X', found: 'X', problems: [] }],
