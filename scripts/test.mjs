@@ -1,10 +1,11 @@
 // Everything that can fail, from nothing: types, lint with the layers, unit, reference, server and journey tests.
 // Ends with one line "N passed, N failed" over all of them.
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
+import { makeShopToCopy } from './lib/shop.mjs';
 
 ensureDebian(['mariadbd', 'chromium', 'ngspice', 'scipy']);
 ensureModules();
@@ -12,30 +13,49 @@ ensureModules();
 let passed = 0;
 let failed = 0;
 const bin = (name) => join(root, 'node_modules/.bin', name);
+/** Runs a command of its own process; what it says is printed in one piece when it ends. */
 function step(name, cmd, args) {
-  console.log(`\n== ${name}`);
-  const ok = spawnSync(cmd, args, { cwd: root, stdio: 'inherit' }).status === 0;
-  if (ok) passed++;
-  else failed++;
-  return ok;
+  return new Promise((resolve) => {
+    const child = spawn(cmd, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+    let said = '';
+    child.stdout.on('data', (c) => (said += c));
+    child.stderr.on('data', (c) => (said += c));
+    child.on('close', (code) => {
+      console.log(`\n== ${name}${code === 0 ? '' : `, ended with ${code}`}\n${said.trim()}`);
+      if (code === 0) passed++;
+      else failed++;
+      resolve(code === 0);
+    });
+  });
 }
 
-step('types', bin('tsc'), ['--noEmit']);
-step('lint and layers', bin('eslint'), ['.', '--max-warnings', '0']);
-const built = step('build', process.execPath, [join(root, 'scripts/build.mjs')]);
+// none of these needs another
+const [built] = await Promise.all([
+  step('build', process.execPath, [join(root, 'scripts/build.mjs')]),
+  step('types', bin('tsc'), ['--noEmit']),
+  step('lint and layers', bin('eslint'), ['.', '--max-warnings', '0']),
+]);
 
 const out = mkdtempSync(join(tmpdir(), 'kadro-results-'));
-for (const project of built ? ['unit', 'server', 'journeys'] : ['unit']) {
-  console.log(`\n== ${project}`);
-  const file = join(out, `${project}.json`);
-  const r = spawnSync(bin('vitest'), ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`], {
-    cwd: root,
-    stdio: 'inherit',
+const suite = (project, env = {}) =>
+  new Promise((resolve) => {
+    console.log(`\n== ${project}`);
+    const file = join(out, `${project}.json`);
+    const args = ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`];
+    spawn(bin('vitest'), args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).on('close', (code) => {
+      const result = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
+      passed += result?.numPassedTests ?? 0;
+      // a file that does not load counts no tests, but it fails all the same
+      failed += Math.max(result?.numFailedTests ?? 0, code === 0 ? 0 : 1);
+      resolve();
+    });
   });
-  const result = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
-  passed += result?.numPassedTests ?? 0;
-  // a file that does not load counts no tests, but it fails all the same
-  failed += Math.max(result?.numFailedTests ?? 0, r.status === 0 ? 0 : 1);
+// the demo is loaded once, while what needs no server is tested
+const [copy] = await Promise.all([built ? makeShopToCopy() : null, suite('unit')]);
+if (copy) {
+  await suite('server', copy.env);
+  await suite('journeys', copy.env);
+  copy.drop();
 }
 rmSync(out, { recursive: true, force: true });
 console.log(`\n${passed} passed, ${failed} failed`);

@@ -101,8 +101,10 @@ describe('a side-by-side, from the door to the sheet', () => {
 
     // Power, with its sum
     await station(page, 'Power');
+    await press(page, 'Sums', 'main');
+    await sees(page, 'Simulated: ');
     await sees(page, 'to spare at idle');
-    await press(page, 'The sum');
+    await page.$$eval('main details', (list) => list.forEach((d) => (d.open = true)));
     await sees(page, '− Fuel pump');
     await sees(page, 'Roof beacon (already fitted)');
 
@@ -222,6 +224,7 @@ describe('a golf cart', () => {
     await press(page, 'Add Reducer 48 to 12 V, 20 A');
     await sees(page, 'All 2 kits belong on this build.');
     await station(page, 'Power');
+    await press(page, 'Sums', 'main');
     await sees(page, 'reducer, 12 V output carries 2 of 20 A');
     await station(page, 'Lamps');
     await sees(page, '49 CFR 571.500 S5(b)(1)');
@@ -299,6 +302,7 @@ describe('a motorcycle and a boat', () => {
     await addKit(page, 'Navigation lights');
     await addKit(page, 'Boat horn');
     await station(page, 'Power');
+    await press(page, 'Sums', 'main');
     await sees(page, 'h to the reserve');
     await station(page, 'Wire');
     await sees(page, /2 circuits fed, sized and fused/);

@@ -182,8 +182,8 @@ describe('sheets and tools', () => {
     await press(page, 'Add USB twin socket');
     await sees(page, /\d · USB twin socket/);
     await page.goto(page.url().replace('/fit', '/power'));
-    await sees(page, 'Not known: tell the number and the verdict follows');
-    await fill(page, 'main input[placeholder="24 W"]', '12 W');
+    await sees(page, 'Not known: tell the number, or a band, and the verdict follows');
+    await fill(page, 'main input[placeholder="24 W, or 20 to 40 W"]', '12 W');
     await page.keyboard.press('Enter');
     await page.waitForFunction(() => !document.body.innerText.includes('Not known: tell the number'));
   });
