@@ -59,6 +59,9 @@ describe.each([
     for (const unit of ['Drover 4', 'Parkway 48', 'Lapwing 500', 'Sandbar 21', 'Skarn 600'])
       for (const s of ['arrive', 'fit', 'power', 'wire', 'lamps', 'plan', 'bench', 'handover', 'log'])
         paths.push(`/orders/${id[unit]}/${s}`);
+    for (const show of ['hold', 'sums', 'off', 'winch', 'chance', 'compare', 'measured'])
+      paths.push(`/orders/${id['Drover 4']}/power?show=${show}`);
+    paths.push(`/orders/${id['Parkway 48']}/power?show=pack`);
     const found: string[] = [];
     for (const p of paths) {
       await go(page, p);
