@@ -74,7 +74,8 @@ export function useChance(system: PowerSystem, day: OwnerDay, settings: Settings
         .then((chance) => {
           setState({ of: key, chance });
           setProgress(null);
-        });
+        })
+        .catch(() => setProgress(null));
     },
     [key, ageKnown], // eslint-disable-line react-hooks/exhaustive-deps
   );
@@ -109,6 +110,7 @@ export function useRemedies(order: Order, given: Sheets, settings: Settings, spa
     order.overrides,
     order.facts,
     order.kits,
+    settings,
     by,
     spare.length,
   ]);
