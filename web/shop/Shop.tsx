@@ -87,7 +87,7 @@ function SettingsForm({ settings, locked }: { settings: Settings; locked: boolea
         {num('selfDischargePctPerMonth', 'Self-discharge in 30 days, %')}
         {num('repeatDays', 'Days in a row without a charger')}
         {num('crankSpareV', 'Volts to spare at a start: fewer is Tight')}
-        {num('packReserveSoc', 'Charge a traction pack should keep, 0 to 1')}
+        {num('packReserveSoc', 'Charge a pack should keep, 0 to 1')}
         {num('noStartTightPct', 'Days without a start, %: Tight above')}
         {num('noStartFailPct', 'Days without a start, %: Fails above')}
         <Labelled label="A shortage with everything on that the day makes up" id="steadyMustCarry">
