@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { z } from 'zod';
 import { stepState } from '#core/order/assess';
 import { checkVin } from '#core/identity/vin';
+import { daysFor } from '#core/energy/templates';
 import { readSheet } from '#core/sheets/read';
 import { FittedItem, type OrderCommand } from '#model/event';
 import { Person } from '#model/person';
@@ -37,6 +38,8 @@ const DemoFile = z.object({
       assignee: z.string().nullable(),
       stepsDone: z.number(),
       facts: z.record(z.string(), z.union([z.number(), z.boolean()])),
+      /** the owner's day, by the name of one that is usual for the kind of unit */
+      day: z.string().optional(),
     }),
   ),
   finished: z.array(
@@ -190,7 +193,7 @@ async function finishOne(conn: Conn, demo: DemoFile, f: DemoFile['finished'][num
 }
 
 async function putOnFloor(conn: Conn, demo: DemoFile, f: DemoFile['floor'][number], today: Date): Promise<void> {
-  const { ref } = (await readNewest(conn, 'model', f.model))!;
+  const { ref, sheet: model } = (await readNewest(conn, 'model', f.model))!;
   const hand = new Hand(conn, demo.people, day(today, f.stepsDone ? 0 : -1, 6, 10));
   await hand.open(
     {
@@ -212,6 +215,8 @@ async function putOnFloor(conn: Conn, demo: DemoFile, f: DemoFile['floor'][numbe
   await hand.kits(f.kits, f.counted, by);
   for (const [key, value] of Object.entries(f.facts))
     await hand.do({ type: 'fact.told', key, value, label: key.split('/').at(-1)!.replaceAll('-', ' ') }, 'ines');
+  const described = daysFor(model, false).find((d) => d.id === f.day);
+  if (described) await hand.do({ type: 'day.described', day: described }, 'wyn');
   if (f.assignee) await hand.do({ type: 'bench.assigned', to: f.assignee }, f.assignee);
   await hand.steps(f.stepsDone, by, 0.7);
   // the first has its clock running, the others rest

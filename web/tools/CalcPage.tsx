@@ -95,7 +95,10 @@ export function CalcPage({ calc }: { calc: Calculation }) {
     if (set !== undefined) return set;
     const v = calc.example[f.key] ?? f.fallback;
     if (Array.isArray(v)) return f.kind === 'numbers' ? v.join(', ') : `[\n${v.map((x) => `  ${JSON.stringify(x)}`).join(',\n')}\n]`;
-    if (typeof v === 'object' && v !== null) return JSON.stringify(v, null, 1);
+    if (typeof v === 'object' && v !== null)
+      return `{\n${Object.entries(v)
+        .map(([k, x]) => `  ${JSON.stringify(k)}: ${JSON.stringify(x)}`)
+        .join(',\n')}\n}`;
     return v === undefined ? '' : f.unit === 'm' && typeof v === 'number' ? `${v} m` : String(v);
   };
   const put = (key: string, v: string) => setDraft(JSON.stringify({ ...texts, [key]: v }));

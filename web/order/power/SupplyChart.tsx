@@ -72,7 +72,7 @@ export default function SupplyChart({ sheets, budget, height, file }: { sheets: 
           nameLocation: 'middle',
           nameGap: 24,
           nameTextStyle: { color: ink.ink },
-          axisLabel: { color: ink.ink, fontSize: 13 },
+          axisLabel: { color: ink.ink, fontSize: 13, hideOverlap: true },
           splitLine: { show: false },
         },
         yAxis: {
