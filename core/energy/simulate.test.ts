@@ -207,7 +207,8 @@ describe('laws that hold on any day', () => {
         const quick = run(segments, charge, join);
         const slow = run(segments, charge, join, { fixedHours: 1 / 3600 });
         quick.charge.forEach((q, i) => expect(Math.abs(q - slow.charge[i]!)).toBeLessThan(1e-3 * segments[0]!.cells[i]!.capacityAh));
-        expect(quick.steps * 20).toBeLessThan(Math.max(slow.steps, 4000));
+        // however a relay stands between open and closed, no day takes steps without end
+        expect(quick.steps).toBeLessThan(3000);
       }),
       { numRuns: 25 },
     );

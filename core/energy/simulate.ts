@@ -3,8 +3,7 @@ import { givingOhms, restVolts, shareAt, takingOhms, type CellAt } from './cell'
 
 /** How batteries are joined: an isolator lets charge through to the second one way; a relay joins the two by volts; in parallel all are on one bus. */
 export type Join = 'isolator' | 'relay' | 'parallel';
-/** Volts of 12 V at which a voltage-sensing relay closes and opens. Common practice, no source. */
-export const RELAY_CLOSES_V = 13.3;
+/** Volts of 12 V at which a voltage-sensing relay opens. Common practice, no source. */
 export const RELAY_OPENS_V = 12.8;
 
 /** A stretch of time in which nothing that drives the unit changes. The first bus has the source and the start battery. */
@@ -155,7 +154,7 @@ export function run(segments: readonly Segment[], charge: readonly number[], joi
         if (join === 'isolator' || both.volts >= RELAY_OPENS_V * scale) {
           v0 = v1 = both.volts;
           e.sourceA = both.sourceA;
-        } else if (v0 >= RELAY_CLOSES_V * scale) {
+        } else if (v0 > RELAY_OPENS_V * scale) {
           // it would close and open without end: taken at its average, the first bus held where it opens
           const held = RELAY_OPENS_V * scale;
           const spare = s.sourceA - loadAmps(s.loads[0]!, held) - postAmps(posts[0]!, held);
