@@ -1,6 +1,7 @@
 import type { Verdict } from '#model/common';
 
-const RANK: Record<Verdict, number> = { holds: 0, tight: 1, unknown: 2, fails: 3 };
+/** Verdicts in order, the best first. */
+export const RANK: Readonly<Record<Verdict, number>> = { holds: 0, tight: 1, unknown: 2, fails: 3 };
 
 /** The worst of several verdicts: a failure outweighs a missing number, which outweighs a tight margin. */
 export const worst = (verdicts: Iterable<Verdict>): Verdict =>

@@ -6,7 +6,17 @@ import type { Sheets } from '#model/sheet';
 import type { Wiring } from '../circuit/wiring';
 import { round } from '../sum';
 import { worst } from '../verdict';
-import { addedAmps, busLoads, engineOffCheck, parkedCheck, steadyChecks, supplyChecks, type BusLoad, type PowerCheck } from './checks';
+import {
+  addedAmps,
+  busLoads,
+  engineOffCheck,
+  loadsByKit,
+  parkedCheck,
+  steadyChecks,
+  supplyChecks,
+  type BusLoad,
+  type PowerCheck,
+} from './checks';
 import { judgeDay, type DayResult } from './day';
 import { measuredSource } from './measured';
 import { carriesFromRpm } from './source';
@@ -51,19 +61,13 @@ const atBand = (s: PowerSystem, end: 0 | 1): PowerSystem => ({
   loads: s.loads.map((l) => (l.band ? { ...l, watts: l.band[end], band: null } : l)),
 });
 
-/** The two kits that add most, for a sentence. */
-function heaviest(s: PowerSystem, sheets: Sheets): string {
-  const byKit = new Map<string, number>();
-  for (const l of busLoads(s)) {
-    if (l.burst || !l.amps) continue;
-    const kit = l.id.split('/')[0]!;
-    const name = sheets.kits.find((k) => k.id === kit)?.name ?? l.name.replace(' (already fitted)', '');
-    byKit.set(name, (byKit.get(name) ?? 0) + l.amps);
-  }
-  const top = [...byKit].sort((a, b) => b[1] - a[1]).slice(0, 2);
-  // within a sentence; what is written in capitals stays so
-  return top.map(([n]) => (/^.[A-Z]/.test(n) ? n : n.charAt(0).toLowerCase() + n.slice(1))).join(' and ');
-}
+/** The two kits that add most, for a sentence: what is written in capitals stays so. */
+const heaviest = (s: PowerSystem, sheets: Sheets): string =>
+  loadsByKit(busLoads(s), sheets)
+    .slice(0, 2)
+    .map(({ name }) => name.replace(' (already fitted)', ''))
+    .map((n) => (/^.[A-Z]/.test(n) ? n : n.charAt(0).toLowerCase() + n.slice(1)))
+    .join(' and ');
 
 interface Judged {
   verdict: Verdict;

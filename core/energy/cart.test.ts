@@ -3,7 +3,7 @@ import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoOrder } from '../../tests/demo-sheets';
 import { assess } from '../order/assess';
 import { ImpossibleInput } from '../errors';
-import { drivingRange, RETURN_RATIO, tapMonth } from './cart';
+import { drivingRange, RETURN_RATIO, tapMonth, tappedOn } from './cart';
 
 describe('range', () => {
   const { order, sheets } = demoOrder('parkway-48', ['reducer-48', 'cart-road-lamps']);
@@ -26,6 +26,19 @@ describe('range', () => {
 });
 
 describe('tapping a pack', () => {
+  it('takes what is added at the tap’s volts, from the batteries that it spans; nothing where nothing is added', () => {
+    const { order, sheets } = demoOrder('greenway-36', ['cart-basic-lamps']);
+    const p = assess(order, sheets, DEFAULT_SETTINGS).power;
+    const day = p.days[0]!.day;
+    const t = tappedOn(p.system, day, sheets.model, 0.2)!;
+    expect([t.tapV, t.batteries]).toEqual([12, 2]);
+    // the lamps are on for an hour and a half in the dark: 2 × 27 W and 2 × 3 W
+    expect(t.tapAh).toBeCloseTo((60 * 1.5) / 12, 9);
+    expect(t.driveAh).toBeCloseTo((95 * 24) / 36, 9);
+    expect(t.month).toEqual(tapMonth(210, t.driveAh, t.tapAh, 0.2));
+    const bare = demoOrder('greenway-36', []);
+    expect(tappedOn(assess(bare.order, bare.sheets, DEFAULT_SETTINGS).power.system, day, sheets.model, 0.2)).toBeNull();
+  });
   it('falls behind by what the charger’s surplus does not make up, day by day', () => {
     const m = tapMonth(200, 60, 8, 0.2);
     // what is not put back: the tap less the surplus of 5 % of the driving

@@ -1,4 +1,5 @@
-import type { OwnerDay } from '#model/day';
+import type { OwnerDay, Phase } from '#model/day';
+import type { UnitModel } from '#model/unit-model';
 import { ImpossibleInput } from '../errors';
 import { dutyIn, wattsIn } from './phases';
 import type { PowerSystem } from './system';
@@ -16,6 +17,12 @@ export interface Range {
   dayKm: number;
 }
 
+/** Watts of everything added in a phase, at the pack through each one's supply, or at the loads themselves. */
+const addedWatts = (s: PowerSystem, p: Phase, atPack: boolean): number =>
+  s.loads
+    .filter((l) => !l.own)
+    .reduce((a, l) => a + ((wattsIn(s, l, p) ?? 0) * dutyIn(s, l, p)) / (atPack ? (l.via?.efficiency ?? 1) : 1), 0);
+
 /**
  * Driving range of a pack without and with what is added: energy to what the pack should keep, over energy per kilometre, with what
  * is added drawing for as long as a kilometre takes.
@@ -25,13 +32,7 @@ export function drivingRange(s: PowerSystem, day: OwnerDay, keepSoc: number): Ra
   const usableWh = s.cells[0]!.capacityAh * s.systemV * (1 - keepSoc);
   const driving = day.phases.filter((p) => p.driveKm > 0);
   const minutes = driving.reduce((a, p) => a + p.minutes, 0);
-  const added = driving.reduce(
-    (a, p) =>
-      a +
-      (p.minutes / (minutes || 1)) *
-        s.loads.filter((l) => !l.own).reduce((b, l) => b + ((wattsIn(s, l, p) ?? 0) * dutyIn(s, l, p)) / (l.via?.efficiency ?? 1), 0),
-    0,
-  );
+  const added = driving.reduce((a, p) => a + (p.minutes / (minutes || 1)) * addedWatts(s, p, true), 0);
   const dayKm = driving.reduce((a, p) => a + p.driveKm, 0);
   // as fast as the day goes on average, or as the sheet says when nothing is driven
   const kmh = minutes > 0 ? dayKm / (minutes / 60) : s.drive.kmh;
@@ -39,6 +40,34 @@ export function drivingRange(s: PowerSystem, day: OwnerDay, keepSoc: number): Ra
   const plainKm = usableWh / (s.drive.whPerKm + own / kmh);
   const withKm = usableWh / (s.drive.whPerKm + (own + added) / kmh);
   return { usableWh, addedW: added, plainKm, withKm, lostKm: plainKm - withKm, lostPct: (100 * (plainKm - withKm)) / plainKm, dayKm };
+}
+
+/** Tapping a pack for what is added, on a day: what the tap and the drive take, and the month that comes of it. */
+export interface Tapped {
+  tapV: number;
+  /** batteries of the pack that the tap spans */
+  batteries: number;
+  tapAh: number;
+  driveAh: number;
+  month: TapMonth;
+}
+
+/** What would come of feeding everything added from a tap of the pack instead of a supply; null with no tap, or nothing added. */
+export function tappedOn(s: PowerSystem, day: OwnerDay, model: UnitModel, keepSoc: number): Tapped | null {
+  const taps = model.powerPoints.filter((p) => p.kind === 'pack-tap');
+  const tapV = taps.find((t) => t.volts >= 12)?.volts ?? taps.at(-1)?.volts;
+  const addedWh = day.phases.reduce((a, p) => a + (p.minutes / 60) * addedWatts(s, p, false), 0);
+  if (tapV === undefined || addedWh <= 0) return null;
+  const driveAh = s.drive ? day.phases.reduce((a, p) => a + (s.drive!.whPerKm * p.driveKm) / s.systemV, 0) : 0;
+  const tapAh = addedWh / tapV;
+  const { battery } = model.electrical;
+  return {
+    tapV,
+    batteries: Math.max(1, Math.round(tapV / battery.voltsEach)),
+    tapAh,
+    driveAh,
+    month: tapMonth(battery.capacityAh, driveAh, tapAh, keepSoc),
+  };
 }
 
 /** Charge put back into every battery of the string, as a multiple of what driving took: chargers overcharge by some per cent. Common practice, no source. */

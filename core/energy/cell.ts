@@ -38,7 +38,7 @@ const CCA_V = 7.2;
 const SELF_MONTH_H = 30 * 24;
 
 /** A battery bank as the simulation takes it: at 25 °C, after its years. Ohms and volts are the whole bank's. */
-export interface Cell {
+export interface Cell extends Omit<Kind, 'innerOhmAh'> {
   chemistry: Chemistry;
   /** bank volts as a multiple of 12 V */
   scale: number;
@@ -48,12 +48,6 @@ export interface Cell {
   ohms: number;
   /** ampere-hours lost per hour standing */
   selfA: number;
-  efficiency: number;
-  acceptPerH: number;
-  overV: number;
-  capacityPerC: number;
-  ohmsPerC: number;
-  leastChargeC: number;
   /** charge and rest volts of 12 V at 25 °C, full first */
   ocv: readonly (readonly [number, number])[];
   ocvPerC: number;

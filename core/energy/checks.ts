@@ -39,6 +39,18 @@ export const busLoads = (s: PowerSystem): BusLoad[] =>
     .filter((l) => !l.own && l.kind !== 'intermittent')
     .map((l) => ({ id: l.id, name: l.name, amps: l.watts === null ? null : (l.watts * l.share) / busVolts(s), burst: l.kind === 'burst' }));
 
+/** What each kit, or thing fitted before, adds for long, amperes at the bus, the most first. */
+export function loadsByKit(loads: readonly BusLoad[], sheets: Sheets): { id: string; name: string; amps: number }[] {
+  const by = new Map<string, { id: string; name: string; amps: number }>();
+  for (const l of loads) {
+    if (l.burst || !l.amps) continue;
+    const kit = sheets.kits.find((k) => k.id === l.id.split('/')[0]);
+    const id = kit?.id ?? l.id;
+    by.set(id, { id, name: kit?.name ?? l.name, amps: (by.get(id)?.amps ?? 0) + l.amps });
+  }
+  return [...by.values()].sort((a, b) => b.amps - a.amps);
+}
+
 /** Amperes of everything added that is on for long, all together; null while one is not known. */
 export function addedAmps(s: PowerSystem): number | null {
   const steady = busLoads(s).filter((l) => !l.burst);

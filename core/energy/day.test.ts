@@ -2,7 +2,6 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Phase, type OwnerDay, type PhaseInput } from '#model/day';
 import type { OrderCommand } from '#model/event';
-import type { Verdict } from '#model/common';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoIds, demoModel, demoOrder } from '../../tests/demo-sheets';
 import { assess } from '../order/assess';
@@ -11,9 +10,9 @@ import { judgeDay } from './day';
 import { dutyIn, winchAmps } from './phases';
 import { standing } from './standing';
 import { daysFor } from './templates';
+import { RANK } from '../verdict';
 import { withCommands } from './remedies';
 
-const RANK: Record<Verdict, number> = { holds: 0, tight: 1, unknown: 2, fails: 3 };
 const dayOf = (...phases: Omit<PhaseInput, 'id'>[]): OwnerDay => ({
   id: 'd',
   name: 'Day',

@@ -1,5 +1,6 @@
 import { Phase } from '#model/day';
 import type { WinchSpec } from '#model/kit';
+import type { Wiring } from '../circuit/wiring';
 import { cellAt } from '../energy/cell';
 import { loadsIn, NO_GUESS, sourceAt, winchAmps } from '../energy/phases';
 import { run } from '../energy/simulate';
@@ -24,15 +25,20 @@ export interface Recovery {
   restMinutes: number | null;
 }
 
+/** Ohms of the cable that feeds a winch, there and back, as planned; 0 while it is not. */
+export function winchCableOhms(s: PowerSystem, wiring: Wiring): number {
+  const c = wiring.circuits.find((x) => x.circuit.devices.some((d) => `${x.kit.id}/${d}` === s.winch?.load));
+  return c?.dropV && c.load.peakA ? c.dropV / c.load.peakA : 0;
+}
+
 /** Pulls beyond which counting stops. */
 const MANY = 100;
 
 /**
  * What a pull asks of the unit: amperes from the line's load and the layer, straight between none and rated pull; the volts left at
  * the motor; and by simulation how many pulls the battery has before the reserve, with the engine idling between them.
- * @param out meters of rope that are out
- * @param pullM meters that are hauled in a pull
- * @param cableOhms of the winch's cable, there and back
+ * @param q line's load; meters of rope that are out, and that are hauled in a pull; rest between pulls; engine speed at rest; ohms of the
+ *   winch's cable, there and back
  */
 export function recovery(
   s: PowerSystem,

@@ -25,6 +25,7 @@ export function Chances({
 }) {
   const { settings } = useOrder();
   const { chance, progress } = state;
+  if (result.verdict === 'unknown') return <p>Not known: {result.says}. Tell the figure above, or a band, and the days are simulated.</p>;
   const doubts = doubtsOf(system, ageKnown);
   const share = chance?.fails.share ?? 0;
   const verdict = !chance

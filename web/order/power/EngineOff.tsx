@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { burstsOf } from '#core/energy/bursts';
 import { standing } from '#core/energy/standing';
 import type { PowerSystem } from '#core/energy/system';
-import { audioLevel } from '#core/audio/audio';
+import { audioLevel, MUSIC } from '#core/audio/audio';
 import { figure } from '#core/quantity/quantity';
 import { Table } from '../../sheets/Table';
 import { H3 } from '../Station';
@@ -89,10 +89,10 @@ export function EngineOff({ system }: { system: PowerSystem }) {
             heads={['amplifier', 'watts into each speaker', 'at 1 m', 'at 3 m']}
             num={[1, 2, 3]}
             rows={speakers.flatMap(({ d, audio }) =>
-              [1 / 8, 1 / 3].map((f) => {
+              [MUSIC.usual, MUSIC.loud].map((f) => {
                 const w = (audio.ratedW * f) / 2;
                 return [
-                  `${d.name}, ${f < 0.2 ? 'music at 1/8 of rated power' : 'loud, at 1/3'}`,
+                  `${d.name}, ${f === MUSIC.usual ? 'music at 1/8 of rated power' : 'loud, at 1/3'}`,
                   `${figure(w)} W`,
                   `${Math.round(audioLevel(audio.sensitivityDb!, w, 1))} dB`,
                   `${Math.round(audioLevel(audio.sensitivityDb!, w, 3))} dB`,

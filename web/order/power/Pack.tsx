@@ -1,10 +1,10 @@
 import { chakra } from '@chakra-ui/react';
 import { lazy, Suspense, useCallback, useMemo } from 'react';
-import { drivingRange, RETURN_RATIO, tapMonth } from '#core/energy/cart';
-import { dutyIn, wattsIn } from '#core/energy/phases';
+import { drivingRange, RETURN_RATIO, tappedOn } from '#core/energy/cart';
 import type { OwnerDay } from '#model/day';
 import { figure } from '#core/quantity/quantity';
 import { useUnits } from '../../app/context';
+import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
 import { MarginBar } from '../../marks/MarginBar';
 import { Table } from '../../sheets/Table';
 import { H3 } from '../Station';
@@ -17,27 +17,7 @@ const Chart = lazy(() => import('./Chart'));
 export function Pack({ day }: { day: OwnerDay }) {
   const { sheets, settings, assessment, order } = useOrder();
   const { system } = assessment.power;
-  const { battery } = sheets.model.electrical;
-  const taps = sheets.model.powerPoints.filter((p) => p.kind === 'pack-tap');
-  const month = useMemo(() => {
-    const driveAh = day.phases.reduce((a, p) => a + (system.drive ? (system.drive.whPerKm * p.driveKm) / system.systemV : 0), 0);
-    const addedWh = day.phases.reduce(
-      (a, p) =>
-        a +
-        (p.minutes / 60) * system.loads.filter((l) => !l.own).reduce((b, l) => b + (wattsIn(system, l, p) ?? 0) * dutyIn(system, l, p), 0),
-      0,
-    );
-    const tapV = taps.find((t) => t.volts >= 12)?.volts ?? taps.at(-1)?.volts ?? null;
-    if (tapV === null || addedWh <= 0) return null;
-    const tapAh = addedWh / tapV;
-    return {
-      tapV,
-      tapAh,
-      driveAh,
-      batteries: Math.max(1, Math.round(tapV / battery.voltsEach)),
-      m: tapMonth(battery.capacityAh, driveAh, tapAh, settings.packReserveSoc),
-    };
-  }, [system, day, taps, battery, settings]);
+  const tapped = useMemo(() => tappedOn(system, day, sheets.model, settings.packReserveSoc), [system, day, sheets.model, settings]);
   const option = useCallback(
     (ink: Ink) => {
       const line = (name: string, color: string, data: [number, number][], type: 'solid' | 'dashed') => ({
@@ -74,37 +54,39 @@ export function Pack({ day }: { day: OwnerDay }) {
           line(
             'the rest of the pack, evening',
             ink.accent,
-            (month?.m.days ?? []).map((d) => [d.day, d.rest * 100]),
+            (tapped?.month.days ?? []).map((d) => [d.day, d.rest * 100]),
             'solid',
           ),
           line(
             'the tapped batteries, evening',
             ink.fails,
-            (month?.m.days ?? []).map((d) => [d.day, d.tapped * 100]),
+            (tapped?.month.days ?? []).map((d) => [d.day, d.tapped * 100]),
             'dashed',
           ),
         ],
       };
     },
-    [month],
+    [tapped],
   );
   return (
     <>
       <RangeLost day={day} />
-      {month && (
+      {tapped && (
         <>
-          <H3>If {month.batteries === 1 ? 'one battery' : `${month.batteries} batteries`} of the pack were tapped for it, over a month</H3>
+          <H3>
+            If {tapped.batteries === 1 ? 'one battery' : `${tapped.batteries} batteries`} of the pack were tapped for it, over a month
+          </H3>
           <p>
-            A tap at {month.tapV} V takes {figure(month.tapAh, 2)} Ah a day more from{' '}
-            {month.batteries === 1 ? 'that battery' : 'those batteries'} than from the rest, and the charger sends the same through all.{' '}
+            A tap at {tapped.tapV} V takes {figure(tapped.tapAh, 2)} Ah a day more from{' '}
+            {tapped.batteries === 1 ? 'that battery' : 'those batteries'} than from the rest, and the charger sends the same through all.{' '}
             <b>
-              {month.m.underOn === null
-                ? month.m.lackAh < 0.5
+              {tapped.month.underOn === null
+                ? tapped.month.lackAh < 0.5
                   ? 'On this day’s driving the charger’s surplus makes it up.'
-                  : `After 30 days ${month.batteries === 1 ? 'it lacks' : 'they lack'} ${figure(month.m.lackAh, 2)} Ah more than the rest.`
-                : `On day ${month.m.underOn} ${month.batteries === 1 ? 'it falls' : 'they fall'} under the ${Math.round(settings.packReserveSoc * 100)} % that a pack should keep.`}
+                  : `After 30 days ${tapped.batteries === 1 ? 'it lacks' : 'they lack'} ${figure(tapped.month.lackAh, 2)} Ah more than the rest.`
+                : `On day ${tapped.month.underOn} ${tapped.batteries === 1 ? 'it falls' : 'they fall'} under the ${Math.round(settings.packReserveSoc * 100)} % that a pack should keep.`}
             </b>{' '}
-            {month.tapV > 14 && 'At that voltage 12 V lamps also live short lives: a reducer is needed even on a tap.'}
+            {tapped.tapV > 14 && 'At that voltage 12 V lamps also live short lives: a reducer is needed even on a tap.'}
           </p>
           <Suspense fallback={<chakra.div height="220px" />}>
             <Chart
@@ -116,7 +98,7 @@ export function Pack({ day }: { day: OwnerDay }) {
               table={{
                 heads: ['day', 'tapped', 'the rest'],
                 num: [0, 1, 2],
-                rows: month.m.days.map((d) => [d.day, `${(d.tapped * 100).toFixed(1)} %`, `${(d.rest * 100).toFixed(1)} %`]),
+                rows: tapped.month.days.map((d) => [d.day, `${(d.tapped * 100).toFixed(1)} %`, `${(d.rest * 100).toFixed(1)} %`]),
               }}
             />
           </Suspense>
@@ -124,8 +106,8 @@ export function Pack({ day }: { day: OwnerDay }) {
             heads={['', '']}
             num={[1]}
             rows={[
-              ['driving takes, of every battery, a day', `${figure(month.driveAh)} Ah`],
-              ['the tap takes besides', `${figure(month.tapAh)} Ah`],
+              ['driving takes, of every battery, a day', `${figure(tapped.driveAh)} Ah`],
+              ['the tap takes besides', `${figure(tapped.tapAh)} Ah`],
               ['put back by charging', `${RETURN_RATIO} × driving (common practice, no source)`],
             ]}
           />
@@ -164,4 +146,19 @@ export function RangeLost({ day }: { day: OwnerDay }) {
       </chakra.p>
     </>
   );
+}
+
+/** The pack and what hangs on it, on the unit. */
+export function PackDrawing() {
+  const { sheets } = useOrder();
+  const { model } = sheets;
+  const marks: PlaceMark[] = [
+    { place: model.electrical.battery.place, text: 'B', tone: 'accent', title: model.electrical.battery.name },
+    ...sheets.kits.flatMap((k) =>
+      k.devices
+        .filter((d) => d.load && d.load.kind !== 'intermittent')
+        .map((d): PlaceMark => ({ place: d.place, tone: 'tight', title: `${d.name}: ${d.load!.watts ?? '?'} W` })),
+    ),
+  ];
+  return <UnitDrawing model={model} marks={marks} />;
 }

@@ -1,4 +1,5 @@
 import { useCallback, useMemo } from 'react';
+import { loadsByKit } from '#core/energy/checks';
 import { ownAmps, sourceAmps } from '#core/energy/source';
 import type { Budget } from '#core/energy/budget';
 import type { Sheets } from '#model/sheet';
@@ -10,17 +11,7 @@ const BANDS = ['#8a999d', '#0B5E6B', '#c98f4e', '#3c8c88', '#b47a63', '#9bb89a',
 export default function SupplyChart({ sheets, budget, height, file }: { sheets: Sheets; budget: Budget; height: number; file: string }) {
   const { electrical } = sheets.model;
   const source = electrical.source as Exclude<typeof electrical.source, { kind: 'none' }>;
-  const groups = useMemo(() => {
-    const by = new Map<string, { name: string; amps: number; of: string[] }>();
-    for (const l of budget.loads) {
-      if (l.burst || !l.amps) continue;
-      const kit = sheets.kits.find((k) => k.id === l.id.split('/')[0]);
-      const key = kit?.id ?? l.id;
-      const g = by.get(key) ?? { name: kit?.name ?? l.name, amps: 0, of: [] };
-      by.set(key, { ...g, amps: g.amps + l.amps, of: [...g.of, l.name] });
-    }
-    return [...by.values()].sort((a, b) => b.amps - a.amps);
-  }, [budget.loads, sheets.kits]);
+  const groups = useMemo(() => loadsByKit(budget.loads, sheets), [budget.loads, sheets]);
   const rpms = useMemo(() => {
     const { idleRpm, workingRpm, curve } = source;
     const set = [curve[0]![0], idleRpm, ...curve.map((c) => c[0]), workingRpm, ...(budget.breakEvenRpm ? [budget.breakEvenRpm] : [])];

@@ -1,6 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
-import { recovery } from '#core/winch/recovery';
+import { recovery, winchCableOhms } from '#core/winch/recovery';
 import { winchLayers } from '#core/winch/layers';
 import { STUCK, SURFACES, winchPull, type Stuck, type Surface } from '#core/winch/pull';
 import { figure, parseQuantity, showQuantity } from '#core/quantity/quantity';
@@ -37,9 +37,10 @@ interface Asked {
 }
 
 /** A pull from slope, ground and how it is stuck: the line's load, the layer, the motor's amperes and volts, and how many the battery has. */
-export function Winch({ spec, cableOhms }: { spec: WinchSpec; cableOhms: number }) {
+export function Winch({ spec }: { spec: WinchSpec }) {
   const { sheets, settings, assessment, order } = useOrder();
   const { system } = assessment.power;
+  const cableOhms = winchCableOhms(system, assessment.wiring);
   const units = useUnits();
   const loaded = sheets.model.gvwrKg ?? sheets.model.massKg;
   const first: Asked = {

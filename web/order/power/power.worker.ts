@@ -1,7 +1,8 @@
 import { expose } from 'comlink';
 import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
 import { ChanceRun, type Chance } from '#core/energy/chance';
-import { searchRemedies, type By, type RemedySearch, type SpareKit } from '#core/energy/remedies';
+import { searchRemedies, type By, type RemedySearch } from '#core/energy/remedies';
+import type { SpareKit } from '#core/energy/remedy-parts';
 import type { PowerSystem } from '#core/energy/system';
 import type { OwnerDay } from '#model/day';
 import type { Order } from '#model/order';

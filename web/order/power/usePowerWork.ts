@@ -1,7 +1,8 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import { useCallback, useEffect, useState } from 'react';
 import type { Chance } from '#core/energy/chance';
-import type { By, RemedySearch, SpareKit } from '#core/energy/remedies';
+import type { By, RemedySearch } from '#core/energy/remedies';
+import type { SpareKit } from '#core/energy/remedy-parts';
 import type { PowerSystem } from '#core/energy/system';
 import type { OwnerDay } from '#model/day';
 import type { Order } from '#model/order';
