@@ -6,6 +6,9 @@ import type { PowerSystem } from '#core/energy/system';
 import Chart, { type Ink } from './Chart';
 import { clock, stripOf } from './strip';
 
+/** Points of a line; a null breaks it. */
+type Line = [number, number | null][];
+
 /** Charge of each battery and volts of the bus over the day, with likely bands, the reserve, and the moment a start would fail. */
 export default function DayChart({
   result,
@@ -31,7 +34,7 @@ export default function DayChart({
       const pct = (x: number) => Number((x * 100).toFixed(2));
       const soc = result.moments.map((m) => ({ x: strip.at(m.hour * 60), soc: m.soc, volts: m.volts }));
       const otherStrip = other && stripOf(other.result.day.phases);
-      const band = (name: string, axis: number, low: [number, number][], high: [number, number][], colour: string) => [
+      const band = (name: string, axis: number, low: Line, high: Line, colour: string) => [
         {
           name: `${name} low`,
           type: 'line',
@@ -52,15 +55,15 @@ export default function DayChart({
           lineStyle: { opacity: 0 },
           silent: true,
           areaStyle: { color: colour, opacity: 0.18 },
-          data: high.map(([x, y], i) => [x, y - low[i]![1]]),
+          data: high.map(([x, y], i) => [x, y === null ? null : y - low[i]![1]!]),
           tooltip: { show: false },
         },
       ];
-      // volts jump where a phase begins, so each phase's band begins where the phase does
+      // volts jump where a phase begins: its band is broken there and begins anew at the first moment that was kept
       const lasting = (chance?.bands ?? []).filter((p, i, all) => p.hour - (all[i - 1]?.hour ?? 0) > 1 / 60);
-      const voltBand = lasting.flatMap((p, i) => {
+      const voltBand = lasting.flatMap((p, i): { x: number; v: [number, number, number] | null }[] => {
         const here = { x: strip.at(p.hour * 60), v: p.volts[0]! };
-        return i && lasting[i - 1]!.phase === p.phase ? [here] : [{ ...here, x: strip.lefts[p.phase]! }, here];
+        return lasting[i - 1]?.phase === p.phase ? [here] : [{ x: strip.lefts[p.phase]!, v: null }, here];
       });
       const bands = chance
         ? [
@@ -77,8 +80,8 @@ export default function DayChart({
             ...band(
               'volts',
               1,
-              voltBand.map((p) => [p.x, p.v[0]]),
-              voltBand.map((p) => [p.x, p.v[2]]),
+              voltBand.map((p) => [p.x, p.v && p.v[0]]),
+              voltBand.map((p) => [p.x, p.v && p.v[2]]),
               ink.tight,
             ),
           ]

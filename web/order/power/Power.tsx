@@ -85,10 +85,10 @@ export function Power() {
               {engine ? (
                 <SupplyChart sheets={sheets} budget={power} height={320} file={`source-${order.number}`} />
               ) : (
-                <>
+                <div>
                   <PackDrawing />
                   <RangeLost day={day} />
-                </>
+                </div>
               )}
             </Suspense>
             <chakra.div minW={0}>

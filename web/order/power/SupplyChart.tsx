@@ -59,10 +59,6 @@ export default function SupplyChart({ sheets, budget, height, file }: { sheets: 
           type: 'value',
           min: source.curve[0]![0],
           max: source.curve.at(-1)![0],
-          name: 'rpm',
-          nameLocation: 'middle',
-          nameGap: 24,
-          nameTextStyle: { color: ink.ink },
           axisLabel: { color: ink.ink, fontSize: 13, hideOverlap: true },
           splitLine: { show: false },
         },
@@ -104,7 +100,7 @@ export default function SupplyChart({ sheets, budget, height, file }: { sheets: 
   );
   return (
     <Chart
-      title="Source over engine speed, everything on"
+      title="Source over engine speed in rpm, everything on"
       label="Source over engine speed with loads stacked"
       height={height}
       option={option}
