@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { EquipmentFunction, LightColour, nonNegative, Slug, Verdict, words } from './common';
 import { OwnerDay } from './day';
+import { AddedLamp, LampId, Point } from './lamp';
 import { PowerChange } from './power-change';
 import { Expected } from './reading';
 import { SheetRef } from './sheet';
@@ -71,6 +72,11 @@ export const EventBody = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('day.dropped'), id: Slug }),
   z.strictObject({ type: z.literal('power.changed'), change: PowerChange, label: words(160) }),
   z.strictObject({ type: z.literal('power.restored'), key: z.string().max(140), label: words(160) }),
+  z.strictObject({ type: z.literal('packs.chosen'), packs: z.array(Slug).max(20).nullable(), label: words(200) }),
+  z.strictObject({ type: z.literal('lamp.placed'), lamp: LampId, at: Point, label: words(120) }),
+  z.strictObject({ type: z.literal('lamp.freed'), lamp: LampId, label: words(120) }),
+  z.strictObject({ type: z.literal('lamp.added'), lamp: AddedLamp }),
+  z.strictObject({ type: z.literal('lamp.dropped'), id: Slug, label: words(120) }),
   z.strictObject({ type: z.literal('bench.assigned'), to: z.string().max(40).nullable() }),
   z.strictObject({ type: z.literal('step.started'), step: stepId }),
   z.strictObject({ type: z.literal('timer.stopped') }),
@@ -133,6 +139,11 @@ export const OrderCommand = z.discriminatedUnion('type', [
   pick('day.dropped'),
   pick('power.changed'),
   pick('power.restored'),
+  pick('packs.chosen'),
+  pick('lamp.placed'),
+  pick('lamp.freed'),
+  pick('lamp.added'),
+  pick('lamp.dropped'),
   pick('bench.assigned'),
   pick('step.started'),
   pick('timer.stopped'),

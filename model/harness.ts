@@ -92,6 +92,8 @@ export const HarnessControl = z.strictObject({
   name: words(80),
   positions: z.array(z.strictObject({ id: Slug, name: words(40) })).min(1),
   momentary: z.boolean(),
+  /** what it does, where its id does not say so */
+  does: Slug.optional(),
   /** `unit` for what the unit came with */
   of: HarnessId,
   place: Slug.nullable(),

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { Awg, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitKind, WireColour, words } from './common';
+import { Flasher, lampFields, Mount } from './lamp';
 import { Control, Lead, LoadLawName, Part, Terminal, WireFunction } from './parts';
 import { PowerPointKind } from './unit-model';
 
@@ -60,7 +61,10 @@ export const Device = z.strictObject({
   id: Slug,
   name: words(80),
   place: Slug,
-  equipment: z.strictObject({ function: EquipmentFunction, colour: LightColour.optional() }).optional(),
+  equipment: z.strictObject({ function: EquipmentFunction, colour: LightColour.optional(), ...lampFields }).optional(),
+  /** the hole or bolts it is mounted by */
+  mount: Mount.optional(),
+  flasher: Flasher.optional(),
   load: Load.optional(),
   winch: WinchSpec.optional(),
   audio: AudioSpec.optional(),

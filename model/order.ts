@@ -1,5 +1,6 @@
 import type { FittedItem, OverrideField } from './event';
 import type { OwnerDay } from './day';
+import type { AddedLamp, Point } from './lamp';
 import type { PowerChange } from './power-change';
 import type { Reading } from './reading';
 import type { SheetRef } from './sheet';
@@ -57,5 +58,9 @@ export interface Order {
   days: OwnerDay[];
   /** what was agreed so that the unit carries its loads */
   changes: { change: PowerChange; label: string; at: string; by: string }[];
+  /** the rule packs chosen; null: those that Kadro proposes */
+  packs: string[] | null;
+  /** lamps put elsewhere than their sheet says, or measured there, by lamp; and lamps beyond what kits bring */
+  lamps: { placed: Record<string, Point>; added: AddedLamp[] };
   kept: { at: string; by: string; name: string; answer: string }[];
 }

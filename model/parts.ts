@@ -21,6 +21,8 @@ export const Control = z.strictObject({
   id: Slug,
   name: words(60),
   positions: z.array(z.strictObject({ id: Slug, name: words(40) })).max(12),
+  /** what it does, where its id does not say so: `lights`, `brake`, `turn`, `hazard`, `beam`, `horn`, `nav` */
+  does: Slug.optional(),
   /** springs back when let go */
   momentary: z.boolean().default(false),
 });

@@ -18,6 +18,9 @@ export const SheetFile = z.discriminatedUnion('kadro', [
 ]);
 export type SheetFile = z.infer<typeof SheetFile>;
 
+/** A rule pack's envelope, whatever is in it. */
+export const RulesFile = z.strictObject({ kadro: z.literal('rules'), format: z.literal(1), sheet: z.unknown() });
+
 /** The sheets one order is computed with. */
 export interface Sheets {
   model: UnitModel;

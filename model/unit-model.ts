@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { Chemistry, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitKind, WireColour, words } from './common';
+import { Flasher, lampFields, Obstacle } from './lamp';
 import { Condition, LoadLawName, WireFunction } from './parts';
 
 /** A named point in the unit's frame: x forward, y to the unit's left, z up from the ground, millimetres. */
@@ -108,6 +109,9 @@ export const Equipment = z.strictObject({
   colour: LightColour.optional(),
   place: Slug.optional(),
   present: z.enum(['yes', 'unknown']).default('yes'),
+  ...lampFields,
+  /** all must hold for it to be lit, by the unit's own controls; left out, the factory wire of its function says so */
+  lit: z.array(Condition).max(4).optional(),
 });
 export type Equipment = z.infer<typeof Equipment>;
 
@@ -198,6 +202,8 @@ export const UnitModel = z
       cab: z.enum(['none', 'roof', 'full']),
     }),
     massKg: positive,
+    /** share of its mass, empty, that stands on the rear axle */
+    rearShare: z.number().gt(0).lt(1).optional(),
     gvwrKg: positive.optional(),
     topSpeedKmh: positive.optional(),
     electrical: z.strictObject({
@@ -235,6 +241,10 @@ export const UnitModel = z
     factoryWires: z.array(FactoryWire).max(60).default([]),
     panels: z.array(Panel),
     equipment: z.array(Equipment),
+    /** the signal flasher it came with */
+    flasher: Flasher.optional(),
+    /** what may hide a light: frame, canopy, posts, tower, motor, people in their seats */
+    obstacles: z.array(Obstacle).max(80).default([]),
     rulePacks: z.array(Slug),
   })
   .superRefine((m, ctx) => {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { figure, parseQuantity, showQuantity } from './quantity';
+import { figure, parseQuantity, sayInUnits, showQuantity } from './quantity';
 
 describe('reading what is typed', () => {
   it.each([
@@ -68,4 +68,10 @@ describe('showing figures', () => {
     [2.794, 'length', 'metric', '2.79 m'],
     [155.7, 'force', 'imperial', '35 lbf'],
   ] as const)('%f %s %s', (si, kind, system, text) => expect(showQuantity(si, kind, system)).toBe(text));
+  it('a sentence’s millimetres and kilograms follow the shop, other figures stay', () => {
+    const text = 'Left headlamp is 19 mm too low; 178 kg left, 85 a minute, 12 mm2';
+    expect(sayInUnits(text, 'metric')).toBe(text);
+    expect(sayInUnits(text, 'imperial')).toBe('Left headlamp is 3/4 in too low; 392 lb left, 85 a minute, 12 mm2');
+    expect(sayInUnits('540.5 mm, at 1,372 mm', 'imperial')).toBe('21.3 in, at 1,372 mm');
+  });
 });

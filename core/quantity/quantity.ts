@@ -111,3 +111,11 @@ export function showQuantity(si: number, kind: QuantityKind, system: UnitSystem,
   const factor = (UNITS[kind] as Record<string, number>)[unit] ?? 1;
   return `${figure(si / factor, digits)}${unit ? ` ${unit}` : ''}`;
 }
+
+/** A sentence with its millimetres and kilograms as the shop shows lengths and masses. */
+export const sayInUnits = (text: string, system: UnitSystem): string =>
+  system === 'metric'
+    ? text
+    : text.replace(/(?<![\d.,])(\d+(?:\.\d+)?) (mm|kg)\b/g, (_, n: string, unit: string) =>
+        showQuantity(Number(n), unit === 'mm' ? 'smallLength' : 'mass', system),
+      );

@@ -1,3 +1,5 @@
+import { packFile } from '../lighting/pack';
+import type { RulePack } from '#model/rule-pack';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { demoIds } from '../../tests/demo-sheets';
@@ -51,5 +53,23 @@ describe('reading a sheet file', () => {
     expect(r.problems[0]!.line).toBe(broken.split('\n').findIndex((l) => l.includes('[,')) + 1);
     expect(readSheet('').problems[0]!.message).toMatch(/not JSON/);
     expect(readSheet('[1]').problems).toHaveLength(1);
+  });
+  it('a rule pack with a bad item is read all the same, the item named by line and set aside', () => {
+    const pack = readFileSync(new URL('../../rules/road-general.json', import.meta.url), 'utf8');
+    const bad = pack.replace('"heightMm": {"min": 559, "max": 1372}', '"heightMm": {"min": 1372, "max": 559}');
+    expect(bad).not.toBe(pack);
+    const r = readSheet(bad);
+    expect(r.problems[0]!.message).toMatch(/upside down/);
+    expect(r.problems[0]!.line).toBe(bad.split('\n').findIndex((l) => l.includes('"min": 1372')) + 1);
+    const sheet = r.sheet!.sheet as RulePack;
+    expect(sheet.bad!.map((b) => b.id)).toEqual(['headlamps']);
+    // it goes out as it came, in its place
+    const [out, came] = [packFile(sheet).items, (JSON.parse(bad) as { sheet: { items: { id: string }[] } }).sheet.items] as {
+      id: string;
+    }[][];
+    expect(out!.map((i) => i.id)).toEqual(came!.map((i) => i.id));
+    expect(out![0]).toEqual(came![0]);
+    // anything wrong with the pack itself refuses it whole
+    expect(readSheet(pack.replace('"edition"', '"editoin"')).sheet).toBeNull();
   });
 });

@@ -1,6 +1,7 @@
 import { findNodeAtLocation, parseTree, printParseErrorCode, type ParseError } from 'jsonc-parser';
 import type { z } from 'zod';
-import { SheetFile } from '#model/sheet';
+import { RulesFile, SheetFile } from '#model/sheet';
+import { readPack } from '../lighting/pack';
 
 /** One thing wrong with a sheet file: the line it stands on (from 1), the field, and what is wrong. */
 export interface SheetProblem {
@@ -21,11 +22,14 @@ function describe(issue: z.core.$ZodIssue): string {
     .replace(/^Too big: /, '');
 }
 
+/** What reading a sheet file came to. A rule pack with bad items is read all the same: `problems` then names them. */
+export type SheetRead = { sheet: SheetFile; problems: SheetProblem[] } | { sheet: null; problems: SheetProblem[] };
+
 /**
  * Reads a sheet file's text. Every problem names its line and field, so that the file can be mended and read again.
  * @param most how many problems to list
  */
-export function readSheet(text: string, most = 20): { sheet: SheetFile; problems: [] } | { sheet: null; problems: SheetProblem[] } {
+export function readSheet(text: string, most = 20): SheetRead {
   const errors: ParseError[] = [];
   const tree = parseTree(text, errors, { allowTrailingComma: false, disallowComments: true });
   if (errors.length || !tree)
@@ -50,5 +54,16 @@ export function readSheet(text: string, most = 20): { sheet: SheetFile; problems
       return { line: lineAt(text, (node ?? tree).offset), field: path.join('.'), message: describe(issue) };
     });
   });
-  return { sheet: null, problems: problems.slice(0, most) };
+  return { sheet: partOfPack(JSON.parse(text), parsed.error.issues), problems: problems.slice(0, most) };
+}
+
+/** A rule pack whose mistakes are all in single items, with those set aside; null for anything else. */
+function partOfPack(raw: unknown, issues: readonly z.core.$ZodIssue[]): SheetFile | null {
+  const file = RulesFile.safeParse(raw);
+  if (!file.success || issues.some((i) => i.path[0] !== 'sheet' || i.path[1] !== 'items' || typeof i.path[2] !== 'number')) return null;
+  try {
+    return { kadro: 'rules', format: 1, sheet: readPack(file.data.sheet) };
+  } catch {
+    return null;
+  }
 }
