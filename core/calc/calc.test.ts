@@ -23,6 +23,10 @@ const NAMES = [
   'battery.socFromVolts',
   'lamp.intensity',
   'lamp.range',
+  'lamp.aim',
+  'flash.rate',
+  'flash.forecast',
+  'lighting.check',
   'vin.check',
   'hin.check',
 ];
@@ -52,6 +56,11 @@ describe('the calculation door', () => {
     ['winch.layers', { ratedN: 1, drumDiameterMm: 50, drumWidthMm: 2, ropeDiameterMm: 5, ropeLengthM: 15 }, 'drumWidthMm'],
     ['audio.supply', { ratedW: 100, efficiency: 1.2, musicFactor: 0.1, systemV: 12 }, 'efficiency'],
     ['lamp.range', { candela: 0 }, 'candela'],
+    ['lamp.aim', { mountHeightM: 0.7, distanceM: 10, declinationPct: -1 }, 'declinationPct'],
+    ['flash.rate', { beatsS: [0] }, 'beatsS'],
+    ['flash.rate', { beatsS: [0, 1, 0.5] }, 'beatsS.2'],
+    ['lighting.check', { pack: 'nowhere', unit: { kind: 'boat' }, lamps: [] }, 'pack'],
+    ['lighting.check', { pack: 'motorcycle-lamps', unit: { kind: 'plane' }, lamps: [] }, 'unit.kind'],
     ['vin.check', { vin: 5 }, 'vin'],
     ['crimp.pull', { awg: 14, gauge: 3 }, 'gauge'],
   ])('%s refuses %j and names the field', (name, input, path) => {

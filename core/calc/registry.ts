@@ -5,6 +5,7 @@ import { energyCalcs } from './energy-calcs';
 import { harnessCalcs } from './harness-calcs';
 import { identityCalcs } from './identity-calcs';
 import { lampCalcs } from './lamp-calcs';
+import { lightingCheck } from './lighting-check-calc';
 import { winchCalcs } from './winch-calcs';
 import { wireCalcs } from './wire-calcs';
 
@@ -16,6 +17,7 @@ export const CALCULATIONS: readonly Calculation[] = [
   ...energyCalcs,
   ...winchCalcs,
   ...lampCalcs,
+  lightingCheck,
   ...identityCalcs,
 ];
 

@@ -1,184 +1,135 @@
-import type { LightColour, Margin, SumLine, Verdict } from '#model/common';
+import type { Flasher } from '#model/lamp';
 import type { Order } from '#model/order';
-import type { RuleItem, RulePack } from '#model/rule-pack';
 import type { Sheets } from '#model/sheet';
-import type { Place } from '#model/unit-model';
-import { sum } from '../sum';
+import type { Harness } from '#model/harness';
 import { worst } from '../verdict';
-
-/** A piece of equipment the unit will have: from the factory, already fitted, or brought by a kit. */
-export interface Have {
-  name: string;
-  function: string;
-  colour?: LightColour;
-  place?: Place;
-  from: 'factory' | 'fitted' | 'kit';
-  /** false: it depends on how the unit was ordered, nobody has looked yet */
-  known: boolean;
-  kit?: string;
-}
-
-export interface LampItem {
-  id: string;
-  pack: string;
-  rule: RuleItem;
-  verdict: Verdict;
-  /** met, missing, not known: in words, with what is short */
-  says: string;
-  have: Have[];
-  margin: Margin | null;
-  /** the fact that would settle a *not known* */
-  asks: { key: string; question: string; kind: 'boolean' | 'number' } | null;
-  sum: SumLine[];
-}
-
-export interface LampCheck {
-  packs: { pack: RulePack; items: LampItem[] }[];
-  met: number;
-  required: number;
-  verdict: Verdict;
-}
-
-const factKey = (pack: string, item: string) => `lamp:${pack}/${item}`;
-
-/** All equipment of the order's unit, with where it is. */
-export function equipmentOf(order: Order, sheets: Sheets): Have[] {
-  const at = new Map(sheets.model.places.map((p) => [p.id, p]));
-  return [
-    ...sheets.model.equipment.map((e): Have => ({
-      name: e.name,
-      function: e.function,
-      colour: e.colour,
-      place: e.place ? at.get(e.place) : undefined,
-      from: 'factory',
-      known: e.present === 'yes',
-    })),
-    ...order.fitted
-      .filter((f) => f.function)
-      .map((f): Have => ({ name: f.name, function: f.function!, colour: f.colour, from: 'fitted', known: true })),
-    ...sheets.kits.flatMap((k) =>
-      k.devices
-        .filter((d) => d.equipment)
-        .map((d): Have => ({
-          name: d.name,
-          function: d.equipment!.function,
-          colour: d.equipment!.colour,
-          place: at.get(d.place),
-          from: 'kit',
-          known: true,
-          kit: k.name,
-        })),
-    ),
-  ];
-}
-
-function judgeItem(order: Order, sheets: Sheets, pack: RulePack, rule: RuleItem, all: Have[]): LampItem {
-  const key = factKey(pack.id, rule.id);
-  const told = order.facts[key];
-  const base = { id: rule.id, pack: pack.id, rule, have: [] as Have[], margin: null, asks: null as LampItem['asks'] };
-  const done = (verdict: Verdict, says: string, rest: Partial<LampItem> = {}, lines: Parameters<typeof sum> = []): LampItem => ({
-    ...base,
-    verdict,
-    says,
-    sum: sum(...lines, { label: rule.title, value: says, source: `${rule.source}; ${pack.edition}`, kind: 'result' }),
-    ...rest,
-  });
-  if (rule.kind === 'proof') {
-    const asks = { key, question: rule.question, kind: 'boolean' as const };
-    if (told === undefined) return done('unknown', 'not proved yet', { asks });
-    return told ? done('holds', 'proved by a person', { asks }) : done('fails', 'tried and failed', { asks });
-  }
-  if (rule.kind === 'limit') {
-    const value = sheets.model[rule.of];
-    const unit = rule.of === 'gvwrKg' ? 'kg' : 'km/h';
-    if (value === undefined) return done('unknown', `${rule.of === 'gvwrKg' ? 'gross rating' : 'top speed'} not on the sheet`);
-    const margin = { used: value, limit: rule.atMost, unit };
-    const lines = [
-      { label: 'This unit', value, unit, source: `${sheets.model.name} sheet` },
-      { label: 'At most', value: rule.atMost, unit, kind: 'limit' as const },
-    ];
-    if (value > rule.atMost) return done('fails', `over by ${(value - rule.atMost).toFixed(0)} ${unit}`, { margin }, lines);
-    if (rule.above !== undefined && value <= rule.above) return done('fails', `not above ${rule.above} ${unit}`, { margin }, lines);
-    return done('holds', 'within the class', { margin }, lines);
-  }
-  const fits = (h: Have) => (rule.anyOf as string[]).includes(h.function) && (!rule.colour || !h.colour || rule.colour.includes(h.colour));
-  const matching = all.filter(fits);
-  const wrongColour = all.filter((h) => (rule.anyOf as string[]).includes(h.function) && !fits(h));
-  const sure = matching.filter((h) => h.known || told === true);
-  const inBand = (h: Have) => !rule.heightMm || !h.place || (h.place.z >= rule.heightMm.min && h.place.z <= rule.heightMm.max);
-  const good = sure.filter(inBand);
-  const sides = (list: Have[]) =>
-    [list.filter((h) => !h.place || h.place.y > 0).length, list.filter((h) => !h.place || h.place.y < 0).length] as const;
-  const enough = (list: Have[]) =>
-    rule.eachSide ? list.length >= rule.count && sides(list).every((n) => n >= rule.count / 2) : list.length >= rule.count;
-  const lines = matching.map((h) => ({
-    label: `${h.name}${h.place ? `, ${h.place.name}` : ''}`,
-    value: h.place && rule.heightMm ? h.place.z : h.known ? 'there' : 'depends on the unit',
-    unit: h.place && rule.heightMm ? 'mm' : undefined,
-    source: h.from === 'kit' ? h.kit : h.from === 'factory' ? `${sheets.model.name} sheet` : 'seen at arrival',
-  }));
-  if (rule.heightMm)
-    lines.push({ label: 'Height band', value: `${rule.heightMm.min} to ${rule.heightMm.max}`, unit: 'mm', source: rule.source });
-  const measured = rule.heightMm ? (sure.find((h) => h.place && !inBand(h))?.place?.z ?? good.find((h) => h.place)?.place?.z) : undefined;
-  const margin = rule.heightMm && measured !== undefined ? { used: measured, limit: rule.heightMm.max, unit: 'mm' } : null;
-  const asks = { key, question: `${rule.title}: is it on this unit?`, kind: 'boolean' as const };
-  if (told === false && !enough(good.filter((h) => h.known)))
-    return done('fails', 'looked for and not there', { have: matching, asks, margin }, lines);
-  // a person who saw it on the unit settles what the sheets do not list
-  if (enough(good) || (told === true && !wrongColour.length && !sure.some((h) => !inBand(h))))
-    return done(
-      'holds',
-      told === true && !enough(good)
-        ? 'seen on the unit'
-        : `met by ${good
-            .map((h) => h.name)
-            .slice(0, 2)
-            .join(', ')}${good.length > 2 ? ` and ${good.length - 2} more` : ''}`,
-      { have: good, margin, asks: told === undefined ? null : asks },
-      lines,
-    );
-  if (enough(matching)) {
-    const high = sure.find((h) => h.place && h.place.z > (rule.heightMm?.max ?? Infinity));
-    const low = sure.find((h) => h.place && h.place.z < (rule.heightMm?.min ?? -Infinity));
-    if (high)
-      return done(
-        'fails',
-        `${high.name} is ${Math.round(high.place!.z - rule.heightMm!.max)} mm too high`,
-        { have: matching, margin },
-        lines,
-      );
-    if (low)
-      return done('fails', `${low.name} is ${Math.round(rule.heightMm!.min - low.place!.z)} mm too low`, { have: matching, margin }, lines);
-    return done('unknown', 'depends on how this unit was ordered', { have: matching, asks }, lines);
-  }
-  if (wrongColour.length)
-    return done(
-      'fails',
-      `${wrongColour[0]!.name} has the wrong colour: ${rule.colour!.join(' or ')} is called for`,
-      { have: wrongColour, asks },
-      lines,
-    );
-  const short = rule.count - matching.length;
-  return done(
-    'fails',
-    matching.length ? `${short} more needed${rule.eachSide ? ', one on each side' : ''}` : 'missing',
-    { have: matching, asks },
-    lines,
-  );
-}
-
-/** The rule packs of the unit's model against what the unit has and what the kits bring, every item judged by itself. */
-export function checkLamps(order: Order, sheets: Sheets): LampCheck {
-  const all = equipmentOf(order, sheets);
-  const packs = sheets.packs.map((pack) => ({ pack, items: pack.items.map((r) => judgeItem(order, sheets, pack, r, all)) }));
-  const items = packs.flatMap((p) => p.items);
-  return {
-    packs,
-    met: items.filter((i) => i.verdict === 'holds').length,
-    required: items.length,
-    verdict: worst(items.map((i) => i.verdict)),
-  };
-}
+import { packsOf, proposePacks, type Proposal } from './choose-packs';
+import { forecastFlash, type FlashForecast } from './flash';
+import type { Given, LampItem } from './item';
+import { FLASH_FACT, judgePack, type LampCheck } from './judge';
+import { lampsOf, unitOf, type Lamp, type LampUnit } from './lamp';
+import { switchTable, type SwitchTable } from './switching';
+import { checkWeight } from './weight';
 
 /** The line that always stands under a pack's verdicts. */
 export const LOCAL_CODE = 'The local code and a licensed or certified person decide. Kadro checks against the named edition only.';
+
+/** Everything about an order's lamps: what is judged, against what, and what came out. */
+export interface OrderLamps extends LampCheck {
+  unit: LampUnit;
+  lamps: Lamp[];
+  given: Given;
+  proposals: Proposal[];
+  flasher: { flasher: Flasher; of: string; sideW: number; forecast: FlashForecast } | null;
+}
+
+/** Lamps of one side that flash together, watts: the heavier side counts. */
+export function sideWatts(lamps: readonly Lamp[]): number {
+  const side = (s: 1 | -1) =>
+    lamps
+      .filter((l) => (l.function === 'turn-front' || l.function === 'turn-rear') && (l.at?.y ?? 0) * s > 0)
+      .reduce((w, l) => w + (l.watts ?? 0), 0);
+  return Math.max(side(1), side(-1));
+}
+
+/** The flasher that works the signals: a kit's own before the unit's. */
+export function flasherOf(sheets: Sheets): { flasher: Flasher; of: string } | null {
+  for (const k of sheets.kits) for (const d of k.devices) if (d.flasher) return { flasher: d.flasher, of: `${d.name}, ${k.name}` };
+  return sheets.model.flasher ? { flasher: sheets.model.flasher, of: sheets.model.name } : null;
+}
+
+/** What was counted: told at Lamps, else the newest count of a step at the bench. */
+function measuredFlash(order: Order): Given['flash']['measured'] {
+  const told = order.facts[FLASH_FACT.perMinute];
+  const share = order.facts[FLASH_FACT.onSharePct];
+  const onSharePct = typeof share === 'number' ? share : null;
+  if (typeof told === 'number') return { perMinute: told, onSharePct, from: 'counted at Lamps' };
+  const read = Object.values(order.steps)
+    .flatMap((s) => Object.values(s.readings))
+    .filter((r) => r.expected.unit === 'perMin')
+    .sort((a, b) => (a.at < b.at ? 1 : -1))[0];
+  return read ? { perMinute: read.value, onSharePct, from: `counted at the bench by ${read.by}` } : null;
+}
+
+/** Lamps in every state of the switches, kept while the wiring and the lamps' places stay as they are. */
+const tables = new WeakMap<Harness, { key: string; table: SwitchTable }>();
+function tableOf(harness: Harness, sheets: Sheets, all: readonly Lamp[]): SwitchTable {
+  // only lamps that some rule of some pack asks about: the others' switches need not be tried
+  const asked = new Set(
+    sheets.packs.flatMap((p) =>
+      p.items.flatMap((i) =>
+        i.kind === 'logic' ? [...i.given, ...i.then].flatMap((c) => ('lit' in c ? c.lit : 'dark' in c ? c.dark : [])) : [],
+      ),
+    ),
+  );
+  const lamps = all.filter((l) => asked.has(l.function));
+  const key = JSON.stringify([lamps.map((l) => [l.id, l.function, l.at && Math.sign(Math.round(l.at.y / 20))]), sheets.model.id]);
+  const had = tables.get(harness);
+  if (had?.key === key) return had.table;
+  const table = switchTable(harness, sheets.model, lamps);
+  tables.set(harness, { key, table });
+  return table;
+}
+
+const settled = (items: readonly LampItem[]) => items.flatMap((i) => (i.verdict === null ? [] : [i.verdict]));
+
+/** Counts what is met of what applies, and the worst verdict. An item that was not judged is never counted as met. */
+export function tally(packs: LampCheck['packs']): LampCheck {
+  const verdicts = packs.flatMap((p) => settled(p.items));
+  return { packs, met: verdicts.filter((v) => v === 'holds' || v === 'tight').length, required: verdicts.length, verdict: worst(verdicts) };
+}
+
+/** The last few checks: most of what happens to an order at the bench changes none of it. */
+const RECENT = 12;
+const recent: { harness: Harness | null; sheets: Sheets; key: string; check: OrderLamps }[] = [];
+
+/**
+ * The rule packs of an order against what its unit has, what its kits bring and how they are switched, item by item.
+ * @param sheets as agreed for the order, with every pack there is
+ */
+export function checkLamps(order: Order, sheets: Sheets, harness: Harness | null): OrderLamps {
+  const measured = measuredFlash(order);
+  const key = JSON.stringify([order.facts, order.wishes, order.packs, order.fitted, order.lamps, measured]);
+  const at = recent.findIndex(
+    (r) =>
+      r.key === key &&
+      r.harness === harness &&
+      r.sheets.model === sheets.model &&
+      r.sheets.kits === sheets.kits &&
+      r.sheets.packs === sheets.packs,
+  );
+  if (at >= 0) {
+    recent.push(...recent.splice(at, 1));
+    return recent.at(-1)!.check;
+  }
+  const check = computeCheck(order, sheets, harness, measured);
+  recent.push({ harness, sheets, key, check });
+  if (recent.length > RECENT) recent.shift();
+  return check;
+}
+
+function computeCheck(order: Order, sheets: Sheets, harness: Harness | null, measured: Given['flash']['measured']): OrderLamps {
+  const unit = unitOf(sheets.model, order.facts);
+  const lamps = lampsOf(order, sheets);
+  const proposals = proposePacks(sheets.packs, sheets.model.rulePacks, unit, order.facts, order.wishes, order.packs);
+  const f = flasherOf(sheets);
+  const sideW = sideWatts(lamps);
+  const forecast = f ? forecastFlash(f.flasher, sideW) : null;
+  const given: Given = {
+    unit,
+    lamps,
+    facts: order.facts,
+    uses: order.wishes,
+    table: harness ? tableOf(harness, sheets, lamps) : null,
+    flash: { measured, forecast },
+    weight: checkWeight(unit, sheets),
+  };
+  const packs = packsOf(order, proposals).map((pack) => ({ pack, items: judgePack(pack, given) }));
+  return { ...tally(packs), unit, lamps, given, proposals, flasher: f && forecast ? { ...f, sideW, forecast } : null };
+}
+
+/** The same check with lamps somewhere else, as while one is dragged. */
+export function recheck(check: OrderLamps, lamps: readonly Lamp[]): LampCheck & { given: Given } {
+  const given = { ...check.given, lamps };
+  return { ...tally(check.packs.map(({ pack }) => ({ pack, items: judgePack(pack, given) }))), given };
+}

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Place } from '#model/unit-model';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { assess } from '#core/order/assess';
-import { demoOrder, demoPack } from '../demo-sheets';
+import { after, demoOrder, demoPack } from '../demo-sheets';
 
 // 49 CFR 571.108, mounting heights in inches from the ground to lamp centre; 571.3 and 571.500 for the class.
 // Typed from memory: to be confirmed against a copy.
@@ -17,11 +17,20 @@ const HEIGHTS: [item: string, low: number, high: number, places: string[]][] = [
 ];
 
 /** The verdict of one item of a pack with some places put at a height. */
-function verdict(pack: string, item: string, places: string[], z: number): string {
+function verdict(pack: string, item: string, places: string[], z: number): string | null {
   const { order, sheets } = demoOrder('parkway-48', ['reducer-48', 'cart-road-lamps', 'signal-mirrors']);
   const move = (p: Place): Place => (places.includes(p.id) ? { ...p, z } : p);
   const model = { ...sheets.model, places: sheets.model.places.map(move) };
-  const a = assess(order, { ...sheets, model, packs: [demoPack(pack)] }, DEFAULT_SETTINGS);
+  const at = model.places.find((p) => p.id === 'rear-plate')!;
+  const with_ = after(
+    order,
+    { type: 'packs.chosen', packs: [pack], label: pack },
+    {
+      type: 'lamp.added',
+      lamp: { id: 'r', name: 'Rear reflector', function: 'reflector-rear', colour: 'red', at: { x: at.x, y: 0, z: at.z }, like: null },
+    },
+  );
+  const a = assess(with_, { ...sheets, model, packs: [demoPack(pack)] }, DEFAULT_SETTINGS);
   return a.lamps.packs[0]!.items.find((i) => i.id === item)!.verdict;
 }
 
@@ -80,14 +89,18 @@ describe('navigation lights, 33 CFR 83.23', () => {
     return Object.fromEntries(assess(order, sheets, DEFAULT_SETTINGS).lamps.packs[0]!.items.map((i) => [i.id, i.verdict]));
   };
   it('none on a bare boat, all with the kit, and what only a person can see is not known', () => {
-    expect(items([])).toEqual({ port: 'fails', starboard: 'fails', white: 'fails', above: 'unknown', anchor: 'unknown', sound: 'fails' });
-    expect(items(['nav-lights', 'boat-horn'])).toEqual({
-      port: 'holds',
-      starboard: 'holds',
-      white: 'holds',
+    expect(items([])).toMatchObject({
+      port: 'fails',
+      starboard: 'fails',
+      white: 'fails',
       above: 'unknown',
-      anchor: 'unknown',
-      sound: 'holds',
+      'anchor-dark': 'unknown',
+      sound: 'fails',
     });
+    const fitted = items(['nav-lights', 'boat-horn']);
+    expect(Object.entries(fitted).filter(([, v]) => v !== 'holds')).toEqual([
+      ['stern-light', null],
+      ['dark-look', 'unknown'],
+    ]);
   });
 });
