@@ -26,6 +26,13 @@ export function rounded(points: readonly (Pt | readonly [number, number, number]
 export const circle = (x: number, y: number, r: number): string =>
   `M${n(x - r)} ${n(-y)}a${n(r)} ${n(r)} 0 1 0 ${n(2 * r)} 0a${n(r)} ${n(r)} 0 1 0 ${n(-2 * r)} 0Z`;
 
+/** A shape that is the same on both sides of the centre line, from its right half: top to bottom. */
+export const mirrored = (half: readonly Pt[]): Pt[] => [
+  ...half,
+  ...[...half].reverse().flatMap(([x, z]): Pt[] => (x === 0 ? [] : [[-x, z]])),
+];
+export const both = (half: readonly Pt[], radius: number): string => rounded(mirrored(half), radius);
+
 export const rect = (x0: number, y0: number, x1: number, y1: number, r = 0): string =>
   rounded(
     [

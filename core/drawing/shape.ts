@@ -1,4 +1,4 @@
-import { circle, line } from './outline';
+import { circle, line, type Pt } from './outline';
 
 /** How a stroke is drawn: a body's filled outline, an open bold line, a lesser line, a tyre, glass, upholstery, or something hidden or not part of the unit. */
 export type Role = 'body' | 'frame' | 'detail' | 'tyre' | 'glass' | 'seat' | 'ghost';
@@ -9,6 +9,15 @@ export interface Shape {
 export interface Views {
   side: Shape[];
   top: Shape[];
+}
+/**
+ * A unit seen from its front and its rear, x to the viewer's right, and the faces of its body that a lamp can be mounted on:
+ * polygons of y and z for front and rear, of x and z for the side, millimetres.
+ */
+export interface Ends {
+  front: Shape[];
+  rear: Shape[];
+  faces: Record<'front' | 'rear' | 'side', Pt[][]>;
 }
 
 /** A shape; an outline that is not closed hides nothing behind it. */

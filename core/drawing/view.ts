@@ -1,8 +1,8 @@
 import type { UnitModel, Place } from '#model/unit-model';
-import { drawUnit } from './kinds';
+import { drawEnds, drawUnit } from './kinds';
 import type { Shape } from './shape';
 
-export type ViewName = 'side' | 'top';
+export type ViewName = 'side' | 'top' | 'front' | 'rear';
 
 /** One scaled view of a unit: its shapes and where its places fall, in SVG millimetres (down is positive). */
 export interface View {
@@ -21,12 +21,25 @@ function bounds(m: UnitModel, name: ViewName): View['box'] {
   const pad = L * MARGIN;
   const x0 = -ro - (boat ? 480 : 0) - pad;
   const x1 = L - ro + pad + (boat ? 200 : 0);
+  if (name === 'front' || name === 'rear') {
+    const beside = Math.max(pad, boat ? 420 : 300);
+    const low = boat ? 1.15 * d : 0;
+    return { x: -W / 2 - beside, y: -H - pad, w: W + 2 * beside, h: H + low + 2 * pad };
+  }
   if (name === 'top') return { x: x0, y: -W / 2 - pad, w: x1 - x0, h: W + 2 * pad };
   const low = boat ? 1.15 * d : 0;
   return { x: x0, y: -H - pad, w: x1 - x0, h: H + low + 2 * pad };
 }
 
+/** Where a point falls: seen from the front the unit's left is to the viewer's right. */
+const AT: Record<ViewName, View['at']> = {
+  side: (p) => [p.x, -p.z],
+  top: (p) => [p.x, -p.y],
+  front: (p) => [p.y, -p.z],
+  rear: (p) => [-p.y, -p.z],
+};
+
 /** A view of a unit, from its model's dimensions. */
 export function unitView(m: UnitModel, name: ViewName): View {
-  return { name, shapes: drawUnit(m)[name], box: bounds(m, name), at: name === 'side' ? (p) => [p.x, -p.z] : (p) => [p.x, -p.y] };
+  return { name, shapes: name === 'front' || name === 'rear' ? drawEnds(m)[name] : drawUnit(m)[name], box: bounds(m, name), at: AT[name] };
 }

@@ -12,7 +12,11 @@ const told = (facts: Record<string, number>, volts?: number) => {
   const commands = Object.entries(facts).map(([key, value]): OrderCommand => ({ type: 'fact.told', key, value, label: key }));
   const { order, sheets } = withCommands(made.order, made.sheets, commands, []);
   if (volts !== undefined)
-    order.steps['prove/charging'] = { status: 'todo', seconds: 0, readings: { volts: { value: volts, at: '', by: 'tor' } as never } };
+    order.steps['prove/charging'] = {
+      status: 'todo',
+      seconds: 0,
+      readings: { volts: { value: volts, expected: { low: null, high: null, unit: 'V', why: '' }, verdict: 'holds', at: '', by: 'tor' } },
+    };
   return { order, sheets, power: assess(order, sheets, DEFAULT_SETTINGS).power };
 };
 const idle = (x: ReturnType<typeof told>) => x.power.checks.find((c) => c.id === 'idle')!;

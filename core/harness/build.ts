@@ -150,6 +150,7 @@ function addDevice(b: Builder, kit: Kit, device: Device, watts: number | null): 
         name: c.name,
         positions: c.positions,
         momentary: c.momentary,
+        ...(c.does && { does: c.does }),
         of: id,
         place: device.place,
       });
