@@ -7,6 +7,7 @@ import { calcRoutes } from './http/calc';
 import { openApi } from './http/openapi';
 import { orderRoutes } from './http/orders';
 import { Problem, problems } from './http/problem';
+import { lampRoutes } from './http/lamps';
 import { wiringRoutes } from './http/wiring';
 import { addRoutes, type Route } from './http/route';
 import { limitSignIn, sameOrigin, sessionRoutes, whoIsIt } from './http/session';
@@ -15,7 +16,15 @@ import { shopRoutes } from './http/shop';
 import { Stream } from './http/stream';
 import type { Db } from './store/db';
 
-export const ROUTES: Route[] = [...sessionRoutes, ...orderRoutes, ...wiringRoutes, ...sheetRoutes, ...shopRoutes, ...calcRoutes];
+export const ROUTES: Route[] = [
+  ...sessionRoutes,
+  ...orderRoutes,
+  ...wiringRoutes,
+  ...lampRoutes,
+  ...sheetRoutes,
+  ...shopRoutes,
+  ...calcRoutes,
+];
 
 /** The whole HTTP face over a database. Nothing that must last is kept in the process. */
 export function makeApp(db: Db, log: Logger, webDir: string): { app: Express; stream: Stream } {

@@ -9,13 +9,13 @@ import { FittedItem, type OrderCommand } from '#model/event';
 import { Person } from '#model/person';
 import type { Order } from '#model/order';
 import { DEFAULT_SETTINGS, Settings } from '#model/settings';
-import type { PlannedReading } from '#core/plan/steps';
+import type { PlannedReading } from '#core/plan/planned';
 import { Wish } from '#model/wish';
 import { transact, type Conn, type Db } from './store/db';
 import { carryOut, compute, openOrder } from './store/orders';
 import { addPerson } from './store/people';
 import { writeSettings } from './store/settings';
-import { readNewest, writeSheet } from './store/sheets';
+import { listNewest, readNewest, writeSheet } from './store/sheets';
 
 const Unit = z.object({ model: z.string(), build: z.string(), kits: z.array(z.string()) });
 const DemoFile = z.object({
@@ -51,19 +51,29 @@ type DemoFile = z.infer<typeof DemoFile>;
 
 const SIGNATURE = 'M60 130C90 40 130 40 120 110S170 160 190 90S240 60 250 120S320 150 360 90S430 80 470 110';
 
-async function loadSheets(conn: Conn, folders: string[], by: string): Promise<void> {
+async function loadSheets(conn: Conn, folders: string[], by: string, wanted: (id: string) => boolean = () => true): Promise<void> {
   for (const folder of folders)
     for (const f of readdirSync(folder)
       .filter((x) => x.endsWith('.json'))
       .sort()) {
       const read = readSheet(readFileSync(join(folder, f), 'utf8'));
       if (!read.sheet) throw new Error(`${f}, line ${read.problems[0]!.line}, ${read.problems[0]!.field}: ${read.problems[0]!.message}`);
-      await writeSheet(conn, read.sheet, by);
+      if (wanted(read.sheet.sheet.id)) await writeSheet(conn, read.sheet, by);
     }
 }
 
-/** The rule packs that ship, for a shop that begins without the demo. */
-export const loadRules = (db: Db, root: string): Promise<void> => transact(db, (conn) => loadSheets(conn, [join(root, 'rules')], 'kadro'));
+/** Who stands beside a sheet that came with Kadro. */
+const SHIPPED = 'kadro';
+
+/**
+ * The rule packs that ship: those a shop does not have yet, and new revisions of those nobody there has edited. What a shop
+ * changed itself stays as it is.
+ */
+export const loadRules = (db: Db, root: string): Promise<void> =>
+  transact(db, async (conn) => {
+    const mine = new Set((await listNewest(conn, 'rules')).filter((p) => p.by !== SHIPPED).map((p) => p.ref.id));
+    await loadSheets(conn, [join(root, 'rules')], SHIPPED, (id) => !mine.has(id));
+  });
 
 /** Works an order the way people would, with a clock of its own. */
 class Hand {
@@ -143,7 +153,7 @@ export async function loadDemo(db: Db, root: string, today: Date): Promise<void>
   await transact(db, async (conn) => {
     for (const p of demo.people) await addPerson(conn, { ...p, password: demo.password });
     await writeSettings(conn, { ...DEFAULT_SETTINGS, shop: demo.shop, stock: demo.stock });
-    await loadSheets(conn, [join(root, 'demo/models'), join(root, 'demo/kits'), join(root, 'rules')], 'oda');
+    await loadSheets(conn, [join(root, 'demo/models'), join(root, 'demo/kits')], 'oda');
     for (const [i, f] of finished.entries()) await finishOne(conn, demo, f, i, today);
     for (const f of demo.floor) await putOnFloor(conn, demo, f, today);
   });

@@ -47,8 +47,8 @@ if (process.argv[2] === 'check-record') {
 }
 
 const empty = !(await row(db, 'SELECT id FROM people LIMIT 1'));
+await loadRules(db, root);
 if (empty && process.env.KADRO_EMPTY) {
-  await loadRules(db, root);
   await addPerson(db, { id: 'owner', name: 'Owner', role: 'owner', password: process.env.KADRO_OWNER_PASSWORD! });
 } else if (empty) await loadDemo(db, root, new Date());
 

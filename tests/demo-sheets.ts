@@ -19,6 +19,8 @@ export const demoPack = (id: string): RulePack => read('rules', id) as RulePack;
 export const demoIds = (folder: 'models' | 'kits'): string[] =>
   readdirSync(new URL(`../demo/${folder}`, import.meta.url)).map((f) => f.replace('.json', ''));
 
+export const packIds = (): string[] => readdirSync(new URL('../rules', import.meta.url)).map((f) => f.replace('.json', ''));
+
 /** An order on a demo unit with some kits, made by its events, and the sheets it needs. */
 export function demoOrder(
   model: string,
@@ -57,7 +59,7 @@ export function demoOrder(
     }),
   );
   kits.forEach((id, i) => (order = applyEvent(order, 'o1', event(2 + i, { type: 'kit.added', kit: { id, revision: 1 }, name: id }))));
-  return { order, sheets: { model: m, kits: kits.map(demoKit), packs: m.rulePacks.map(demoPack) } };
+  return { order, sheets: { model: m, kits: kits.map(demoKit), packs: packIds().map(demoPack) } };
 }
 
 /** Applies further events to an order. */

@@ -8,9 +8,10 @@ import { powerBudget, type Budget } from '../energy/budget';
 import { CHARGING_STEP } from '../energy/measured';
 import { restCharge } from '../energy/unit-system';
 import { checkIdentity } from '../identity/check';
-import { checkLamps, type LampCheck } from '../lighting/check';
+import { checkLamps, type OrderLamps } from '../lighting/check';
 import { judgeReading } from '../plan/judge';
-import { panelMinutes, planSteps, type PlannedStep } from '../plan/steps';
+import { panelMinutes, planSteps } from '../plan/steps';
+import { type PlannedStep } from '../plan/planned';
 import { sum } from '../sum';
 import { worst } from '../verdict';
 import { agreedSheets, changedSheets } from './agreed';
@@ -37,7 +38,7 @@ export interface Assessment {
   fit: ReturnType<typeof checkFit>;
   wiring: Wiring;
   power: Budget;
-  lamps: LampCheck;
+  lamps: OrderLamps;
   steps: PlannedStep[];
   panels: { merged: number; apart: number };
   proofs: Proof[];
@@ -101,10 +102,22 @@ const RECENT = 24;
 const recent: { given: Sheets; settings: Settings; key: string; planned: Planned }[] = [];
 
 function plan(order: Order, given: Sheets, settings: Settings): Planned {
-  const { fitted, restVolts, overrides, facts, days, changes, wishes } = order;
+  const { fitted, restVolts, overrides, facts, days, changes, wishes, lamps } = order;
   const charging = order.steps[CHARGING_STEP]?.readings;
   const read = charging && Object.entries(charging).map(([id, r]) => [id, r.value]);
-  const key = JSON.stringify([fitted, restVolts, order.kits.map((k) => k.kit), overrides, facts, days, changes, wishes, read, settings]);
+  const key = JSON.stringify([
+    fitted,
+    restVolts,
+    order.kits.map((k) => k.kit),
+    overrides,
+    facts,
+    days,
+    changes,
+    wishes,
+    lamps,
+    read,
+    settings,
+  ]);
   const at = recent.findIndex(
     (r) =>
       r.key === key &&
@@ -135,8 +148,8 @@ export function assess(order: Order, given: Sheets, settings: Settings): Assessm
   const identity = checkIdentity(sheets.model.identity, order.unit.identity);
   const rest = judgeRest(order, sheets);
   const fit = checkFit(order, sheets);
-  const lamps = checkLamps(order, sheets);
-  const steps = planSteps(order, sheets, wiring, power, unmeasured);
+  const lamps = checkLamps(order, sheets, wiring.harness);
+  const steps = planSteps(order, sheets, wiring, power, lamps, unmeasured);
   const proofs = steps.filter((s) => s.proof).map((s) => proofOf(order, s));
   const states = steps.map((s) => stepState(order, s.id));
   const settled = states.filter((s) => s.status !== 'todo').length;
@@ -153,7 +166,7 @@ export function assess(order: Order, given: Sheets, settings: Settings): Assessm
   if (!order.signature) blocks.push('the owner has not signed');
 
   const owed = (n: number, one: string, many = `${one}s`) => (n ? `${n} ${n === 1 ? one : many}` : '');
-  const unknownLamps = lamps.packs.flatMap((p) => p.items).filter((i) => i.verdict !== 'holds').length;
+  const openLamps = lamps.required - lamps.met;
   const circuitsOff = wiring.circuits.filter((c) => c.verdict !== 'holds').length;
   const boxOpen = fit.kits.flatMap((k) => k.box).filter((b) => b.counted === null).length;
   const stations: Assessment['stations'] = {
@@ -164,7 +177,7 @@ export function assess(order: Order, given: Sheets, settings: Settings): Assessm
     fit: { verdict: has ? fit.verdict : null, owed: has ? owed(boxOpen, 'part to count', 'parts to count') : 'choose kits' },
     power: { verdict: has || order.fitted.length ? power.verdict : null, owed: owed(power.missing.length, 'draw') },
     wire: { verdict: wiring.circuits.length ? wiring.verdict : null, owed: owed(circuitsOff, 'circuit') },
-    lamps: { verdict: lamps.required ? lamps.verdict : null, owed: owed(unknownLamps, 'item') },
+    lamps: { verdict: lamps.required ? lamps.verdict : null, owed: owed(openLamps, 'item') },
     plan: { verdict: has ? 'holds' : null, owed: '' },
     bench: { verdict: !has ? null : failing ? 'fails' : left ? null : unproved.length ? 'unknown' : 'holds', owed: owed(left, 'step') },
     handover: {

@@ -1,5 +1,6 @@
 import type { EventBody, OrderCommand } from '#model/event';
 import { Joint, type Kit } from '#model/kit';
+import { LIT_FUNCTIONS, type Point } from '#model/lamp';
 import type { Order } from '#model/order';
 import type { Role } from '#model/person';
 import { changeKey, type PowerChange } from '#model/power-change';
@@ -7,6 +8,7 @@ import type { SheetRef, Sheets } from '#model/sheet';
 import { MODES } from '../circuit/feed';
 import { findRun } from '../circuit/route';
 import { unsafeOverride } from '../circuit/unsafe';
+import { outside } from '../lighting/lamp';
 import { may, whoMay } from '../people/permissions';
 import { GAUGES } from '../wire/tables';
 import { FUSE_SIZES } from '../wire/fuse';
@@ -39,6 +41,8 @@ export interface Context {
 
 /** Days that an order may describe. */
 const MOST_DAYS = 6;
+/** Lamps that an order may add beyond its kits. */
+const MOST_ADDED = 20;
 
 /** Commands that a sealed order still takes. */
 const AFTER_SEAL: OrderCommand['type'][] = ['addition.made'];
@@ -111,6 +115,16 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
       if (!order.changes.some((x) => changeKey(x.change) === command.key))
         throw new Refused('That was not agreed on this order.', 'input', 'key');
       return command;
+    case 'packs.chosen': {
+      const lost = command.packs?.find((id) => !c.sheets.packs.some((p) => p.id === id));
+      if (lost) throw new Refused(`There is no rule pack “${lost}” in the sheets.`, 'input', 'packs');
+      return command;
+    }
+    case 'lamp.placed':
+    case 'lamp.freed':
+    case 'lamp.added':
+    case 'lamp.dropped':
+      return decideLamp(command, order, c);
     case 'bench.assigned':
       if (command.to !== null && !c.people.includes(command.to)) throw new Refused(`Nobody here is called “${command.to}”.`, 'input', 'to');
       return command;
@@ -238,5 +252,44 @@ function decideChange(change: PowerChange, sheets: Sheets): PowerChange {
       return change;
     default:
       return change;
+  }
+}
+
+/** A lamp is put where it can be on the unit; one is added as the same as a kit's, or takes no current. */
+function decideLamp(command: Extract<OrderCommand, { type: `lamp.${string}` }>, order: Order, c: Context): EventBody {
+  const { lamps, unit } = c.assessment.lamps;
+  const where = (at: Point) => {
+    const out = outside(unit, at);
+    if (out) throw new Refused(`That is ${out}: measure again.`, 'input', 'at');
+  };
+  switch (command.type) {
+    case 'lamp.placed':
+      if (!lamps.some((l) => l.id === command.lamp)) throw new Refused('That lamp is not on this order.', 'input', 'lamp');
+      where(command.at);
+      return command;
+    case 'lamp.freed':
+      if (!(command.lamp in order.lamps.placed)) throw new Refused('That lamp stands where its sheet says.', 'input', 'lamp');
+      return command;
+    case 'lamp.dropped':
+      if (!order.lamps.added.some((l) => l.id === command.id)) throw new Refused('That was not added to this order.', 'input', 'id');
+      return command;
+    case 'lamp.added': {
+      const { lamp } = command;
+      where(lamp.at);
+      if (order.lamps.added.length >= MOST_ADDED) throw new Refused(`An order takes at most ${MOST_ADDED} lamps of its own.`);
+      if (order.lamps.added.some((l) => l.id === lamp.id)) throw new Refused(`“${lamp.id}” is added already.`, 'input', 'lamp.id');
+      if (lamp.like === null) {
+        if (LIT_FUNCTIONS.includes(lamp.function))
+          throw new Refused('A lamp takes current: choose a kit that brings it, or add one like a lamp of a kit.', 'input', 'lamp.like');
+        return command;
+      }
+      const [of, id] = lamp.like.split('/');
+      const kit = c.sheets.kits.find((k) => k.id === of);
+      const like = kit?.devices.find((d) => d.id === id);
+      if (!kit || !like) throw new Refused('There is no such lamp in the kits of this order.', 'input', 'lamp.like');
+      if (kit.devices.some((d) => d.id === lamp.id)) throw new Refused(`${kit.name} has a part “${lamp.id}” already.`, 'input', 'lamp.id');
+      if (like.equipment?.function !== lamp.function) throw new Refused(`${like.name} does something else.`, 'input', 'lamp.function');
+      return command;
+    }
   }
 }

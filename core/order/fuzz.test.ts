@@ -24,6 +24,12 @@ const STEPS = [
   'nonsense',
 ];
 const CIRCUITS = ['roof-bar/bar', 'winch-32/power', 'usb-socket/usb', 'road-kit/horn', 'none/none'];
+const LAMPS = ['road-kit/front-left', 'road-kit/rear-right', 'factory/tail-left', 'added/one', 'none/none'];
+const spot = fc.record({
+  x: fc.integer({ min: -3000, max: 6000 }),
+  y: fc.integer({ min: -1500, max: 1500 }),
+  z: fc.integer({ min: -200, max: 4500 }),
+});
 const kit = fc.constantFrom(...KITS);
 const step = fc.constantFrom(...STEPS);
 
@@ -57,6 +63,30 @@ const command: fc.Arbitrary<OrderCommand> = fc.oneof(
     type: fc.constant('wire.override-cleared' as const),
     circuit: fc.constantFrom(...CIRCUITS),
     field: fc.constantFrom('awg' as const, 'fuseA' as const),
+  }),
+  fc.record({ type: fc.constant('lamp.placed' as const), lamp: fc.constantFrom(...LAMPS), at: spot, label: fc.constant('lamp') }),
+  fc.record({ type: fc.constant('lamp.freed' as const), lamp: fc.constantFrom(...LAMPS), label: fc.constant('lamp') }),
+  fc.record({
+    type: fc.constant('lamp.added' as const),
+    lamp: fc.record({
+      id: fc.constantFrom('one', 'two'),
+      name: fc.constant('One more'),
+      function: fc.constantFrom('tail' as const, 'turn-front' as const, 'reflector-rear' as const),
+      at: spot,
+      like: fc.constantFrom(null, 'road-kit/front-left', 'road-kit/moon'),
+    }),
+  }),
+  fc.record({ type: fc.constant('lamp.dropped' as const), id: fc.constantFrom('one', 'two'), label: fc.constant('lamp') }),
+  fc.record({
+    type: fc.constant('packs.chosen' as const),
+    packs: fc.constantFrom<string[] | null>(
+      null,
+      [],
+      ['road-general'],
+      ['road-general', 'low-speed-vehicle', 'motorcycle-r53'],
+      ['nowhere'],
+    ),
+    label: fc.constant('packs'),
   }),
   fc.record({ type: fc.constant('proof.overridden' as const), proof: step, reason: fc.constant('passed') }),
   fc.record({ type: fc.constant('order.sealed' as const) }),

@@ -74,7 +74,15 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
     lamps: a.lamps.packs.map(({ pack, items }) => ({
       pack: pack.name,
       edition: pack.edition,
-      items: items.map((i) => ({ title: i.rule.title, verdict: i.verdict, says: i.says, source: i.rule.source })),
+      items: items.map((i) => ({
+        title: i.title,
+        verdict: i.verdict,
+        says: i.says,
+        figure: i.margin?.used === undefined || i.margin.used === null ? null : r3(i.margin.used),
+        limit: r3(i.margin?.limit ?? null),
+        unit: i.margin?.unit ?? null,
+        source: i.source,
+      })),
     })),
     steps: a.steps.map((s) => {
       const st = stepState(order, s.id);

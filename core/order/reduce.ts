@@ -53,6 +53,8 @@ export function applyEvent(order: Order | null, id: string, event: OrderEvent): 
       additions: [],
       days: [],
       changes: [],
+      packs: null,
+      lamps: { placed: {}, added: [] },
       kept: [],
     };
   }
@@ -87,6 +89,10 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
         kits: order.kits.filter((k) => k.kit.id !== body.kit),
         overrides: order.overrides.filter((o) => !o.circuit.startsWith(`${body.kit}/`)),
         changes: order.changes.filter((c) => !('load' in c.change && c.change.load.startsWith(`${body.kit}/`))),
+        lamps: {
+          placed: Object.fromEntries(Object.entries(order.lamps.placed).filter(([id]) => !id.startsWith(`${body.kit}/`))),
+          added: order.lamps.added.filter((l) => !l.like?.startsWith(`${body.kit}/`)),
+        },
       };
     case 'box.counted':
       return { ...order, kits: order.kits.map((k) => (k.kit.id === body.kit ? { ...k, box: { ...k.box, [body.item]: body.count } } : k)) };
@@ -114,6 +120,22 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
     }
     case 'power.restored':
       return { ...order, changes: order.changes.filter((c) => changeKey(c.change) !== body.key) };
+    case 'packs.chosen':
+      return { ...order, packs: body.packs };
+    case 'lamp.placed': {
+      // what was added keeps its own place
+      const added = order.lamps.added.map((l) => (body.lamp === `added/${l.id}` ? { ...l, at: body.at } : l));
+      const placed = body.lamp.startsWith('added/') ? order.lamps.placed : { ...order.lamps.placed, [body.lamp]: body.at };
+      return { ...order, lamps: { placed, added } };
+    }
+    case 'lamp.freed': {
+      const { [body.lamp]: _, ...placed } = order.lamps.placed;
+      return { ...order, lamps: { ...order.lamps, placed } };
+    }
+    case 'lamp.added':
+      return { ...order, lamps: { ...order.lamps, added: [...order.lamps.added.filter((l) => l.id !== body.lamp.id), body.lamp] } };
+    case 'lamp.dropped':
+      return { ...order, lamps: { ...order.lamps, added: order.lamps.added.filter((l) => l.id !== body.id) } };
     case 'bench.assigned':
       return { ...order, assignee: body.to };
     case 'step.started':

@@ -47,6 +47,21 @@ const LINES: [EventBody, string][] = [
     'Agreed so that it holds: Idle raised to 1350 rpm',
   ],
   [{ type: 'power.restored', key: 'idle', label: 'Idle raised' }, 'No longer agreed: Idle raised'],
+  [{ type: 'packs.chosen', packs: ['road-general'], label: 'General road equipment' }, 'Rule packs: General road equipment'],
+  [{ type: 'packs.chosen', packs: null, label: 'as proposed' }, 'Rule packs as Kadro proposes'],
+  [
+    { type: 'lamp.placed', lamp: 'k/d', at: { x: 1, y: -401.6, z: 570 }, label: 'Right headlamp' },
+    'Right headlamp: 402 mm right of the centre line, 570 mm up',
+  ],
+  [{ type: 'lamp.freed', lamp: 'k/d', label: 'Right headlamp' }, 'Right headlamp back at its sheet’s place'],
+  [
+    {
+      type: 'lamp.added',
+      lamp: { id: 'r', name: 'Rear reflector', function: 'reflector-rear', colour: 'red', at: { x: 1, y: 0, z: 600 }, like: null },
+    },
+    'Added: Rear reflector, on the centre line, 600 mm up',
+  ],
+  [{ type: 'lamp.dropped', id: 'r', label: 'Rear reflector' }, 'Not added after all: Rear reflector'],
   [{ type: 'bench.assigned', to: 'tor' }, 'On the bench of tor'],
   [{ type: 'step.started', step: 'safe/rest' }, 'Clock on safe/rest'],
   [{ type: 'timer.stopped' }, 'Clock stopped'],

@@ -22,6 +22,10 @@ function fieldValue(key: string, v: unknown): string {
   return key === 'restVolts' ? `${v} V` : String(v);
 }
 
+const side = (y: number) =>
+  Math.round(y) === 0 ? 'on the centre line' : `${Math.abs(Math.round(y))} mm ${y > 0 ? 'left' : 'right'} of the centre line`;
+const place = (p: { y: number; z: number }) => `${side(p.y)}, ${Math.round(p.z)} mm up`;
+
 /** What an event was, as a line of a log that a person reads and searches. */
 export function say(e: EventBody): string {
   switch (e.type) {
@@ -55,6 +59,16 @@ export function say(e: EventBody): string {
       return `Agreed so that it holds: ${e.label}`;
     case 'power.restored':
       return `No longer agreed: ${e.label}`;
+    case 'packs.chosen':
+      return e.packs === null ? 'Rule packs as Kadro proposes' : `Rule packs: ${e.label}`;
+    case 'lamp.placed':
+      return `${e.label}: ${place(e.at)}`;
+    case 'lamp.freed':
+      return `${e.label} back at its sheet’s place`;
+    case 'lamp.added':
+      return `Added: ${e.lamp.name}, ${place(e.lamp.at)}`;
+    case 'lamp.dropped':
+      return `Not added after all: ${e.label}`;
     case 'bench.assigned':
       return e.to ? `On the bench of ${e.to}` : 'On nobody’s bench';
     case 'step.started':

@@ -35,6 +35,15 @@ export function touches(c: EventBody | OrderCommand): string[] {
       return [`power.${changeKey(c.change)}`];
     case 'power.restored':
       return [`power.${c.key}`];
+    case 'packs.chosen':
+      return ['packs'];
+    case 'lamp.placed':
+    case 'lamp.freed':
+      return [`lamp.${c.lamp}`];
+    case 'lamp.added':
+      return [`lamp.added/${c.lamp.id}`];
+    case 'lamp.dropped':
+      return [`lamp.added/${c.id}`];
     case 'bench.assigned':
       return ['assignee'];
     case 'step.started':

@@ -1,14 +1,16 @@
 import type { Kit, KitStep, Stage } from '#model/kit';
 import type { Order } from '#model/order';
-import type { Expected } from '#model/reading';
 import type { Sheets } from '#model/sheet';
 import type { Panel, UnitModel } from '#model/unit-model';
 import { JOINT_WORD } from '../circuit/joint';
 import { PROTECTION } from '../circuit/route';
 import type { PlannedCircuit, Wiring } from '../circuit/wiring';
 import type { Budget } from '../energy/budget';
+import type { OrderLamps } from '../lighting/check';
 import { round } from '../sum';
 import { awgName } from '../wire/resistance';
+import { lampSteps } from './lamp-steps';
+import { step, yes, type PlannedReading, type PlannedStep } from './planned';
 import {
   sourceExpected,
   chargingExpected,
@@ -19,65 +21,6 @@ import {
   restBand,
   supplyExpected,
 } from './expect';
-
-export type BenchStage = 'make-safe' | 'bench-test' | 'open' | 'mount' | 'wire' | 'power-up' | 'prove' | 'close';
-export const BENCH_STAGES: Record<BenchStage, string> = {
-  'make-safe': 'Make safe',
-  'bench-test': 'Bench-test',
-  open: 'Open',
-  mount: 'Mount',
-  wire: 'Wire',
-  'power-up': 'Power up',
-  prove: 'Prove',
-  close: 'Close',
-};
-
-export interface PlannedReading {
-  id: string;
-  label: string;
-  expected: Expected;
-  /** done may be said without it, such as where it needs a meter that not every bench has */
-  optional?: boolean;
-}
-
-/** One step of the order at the bench, whoever it comes from: the unit, a kit, or a circuit as planned. */
-export interface PlannedStep {
-  id: string;
-  stage: BenchStage;
-  title: string;
-  text: string;
-  place: string | null;
-  tool: string | null;
-  slideOnFirst: string[];
-  cautions: string[];
-  minutes: number;
-  hands: 1 | 2;
-  readings: PlannedReading[];
-  /** closing and hand-over wait for it */
-  proof: boolean;
-  kit: string | null;
-  circuit: string | null;
-  panel: Panel | null;
-}
-
-const step = (s: Pick<PlannedStep, 'id' | 'stage' | 'title' | 'text' | 'minutes'> & Partial<PlannedStep>): PlannedStep => ({
-  place: null,
-  tool: null,
-  slideOnFirst: [],
-  cautions: [],
-  hands: 1,
-  readings: [],
-  proof: false,
-  kit: null,
-  circuit: null,
-  panel: null,
-  ...s,
-});
-const yes = (id: string, label: string): PlannedReading => ({
-  id,
-  label,
-  expected: { low: null, high: null, unit: 'yes', why: 'must be so' },
-});
 
 /** Make-safe by kind of unit. Sequence: job practice, common practice, no source; the unit's own manual comes first. */
 function makeSafe(model: UnitModel): PlannedStep[] {
@@ -308,7 +251,14 @@ function feedProofs(model: UnitModel, wiring: Wiring): PlannedStep[] {
  * The whole order at the bench: make safe, bench-test, panels off once for all kits, mount, wire, power up, prove with
  * everything still open, close, in that order.
  */
-export function planSteps(order: Order, sheets: Sheets, wiring: Wiring, budget: Budget, unmeasured = sheets.model): PlannedStep[] {
+export function planSteps(
+  order: Order,
+  sheets: Sheets,
+  wiring: Wiring,
+  budget: Budget,
+  lamps: OrderLamps,
+  unmeasured = sheets.model,
+): PlannedStep[] {
   const { model, kits } = sheets;
   if (!kits.length) return [];
   const panels = panelsFor(
@@ -323,6 +273,7 @@ export function planSteps(order: Order, sheets: Sheets, wiring: Wiring, budget: 
     ...makeSafe(model),
     ...of('bench-test'),
     ...panelSteps(panels, true),
+    ...lampSteps(order, sheets, lamps),
     ...of('mount'),
     ...of('wire'),
     ...wiring.circuits.map((c) => wireStep(c, model)),

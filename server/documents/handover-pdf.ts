@@ -192,7 +192,11 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
   }
   for (const p of sheet.lamps) {
     heading(p.pack);
-    p.items.forEach((i) => para(`${WORD[i.verdict]}: ${i.title}, ${i.says} (${i.source})`));
+    p.items.forEach((i) => {
+      const figure =
+        i.figure === null || i.figure === undefined ? '' : `; ${num(i.figure)}${i.limit === null ? '' : ` to ${num(i.limit)}`} ${i.unit}`;
+      para(`${i.verdict === null ? 'Not applicable' : WORD[i.verdict]}: ${i.title}, ${i.says}${figure} (${i.source})`);
+    });
     para(`Edition: ${p.edition}.`);
   }
   if (sheet.findings.length) {

@@ -1,4 +1,6 @@
+import { packFile } from '#core/lighting/pack';
 import { readSheet } from '#core/sheets/read';
+import type { RulePack } from '#model/rule-pack';
 import { SheetKind } from '#model/sheet';
 import { transact } from '../store/db';
 import { listNewest, readNewest, writeSheet } from '../store/sheets';
@@ -25,7 +27,8 @@ export const sheetRoutes = [
       const found = kind.success ? await readNewest(db, kind.data, params.id!) : null;
       if (!found) throw new Problem(404, 'Not here', 'There is no such sheet.');
       res.attachment(`${params.id}.${params.kind}.json`).type('application/json');
-      res.send(JSON.stringify({ kadro: kind.data, format: 1, sheet: found.sheet }, null, 2) + '\n');
+      const sheet = kind.data === 'rules' ? packFile(found.sheet as RulePack) : found.sheet;
+      res.send(JSON.stringify({ kadro: kind.data, format: 1, sheet }, null, 2) + '\n');
     },
   }),
   route({
@@ -43,7 +46,8 @@ export const sheetRoutes = [
           `line ${read.problems[0]!.line}${read.problems[0]!.field ? `, ${read.problems[0]!.field}` : ''}: ${read.problems[0]!.message}`,
           { problems: read.problems },
         );
-      return transact(db, (conn) => writeSheet(conn, read.sheet, person.id));
+      const done = await transact(db, (conn) => writeSheet(conn, read.sheet, person.id));
+      return { ...done, problems: read.problems };
     },
   }),
 ];

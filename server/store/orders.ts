@@ -50,8 +50,14 @@ export const readEvents = async (db: Db | Conn, id: string, after = 0): Promise<
     )
   ).map(toEvent);
 
-/** A kept state, whole: one from before owners' days were described has none. */
-export const readState = (json: string): Order => ({ days: [], changes: [], ...(JSON.parse(json) as Omit<Order, 'days' | 'changes'>) });
+/** A kept state, whole: what was not thought of yet when it was kept is as in a new order. */
+export const readState = (json: string): Order => ({
+  days: [],
+  changes: [],
+  packs: null,
+  lamps: { placed: {}, added: [] },
+  ...(JSON.parse(json) as Omit<Order, 'days' | 'changes' | 'packs' | 'lamps'>),
+});
 
 export async function readOrder(db: Db | Conn, id: string, lock = false): Promise<Order | null> {
   const r = await row<OrderRow>(db, `SELECT id, state FROM orders WHERE id = ?${lock ? ' FOR UPDATE' : ''}`, [id]);

@@ -97,7 +97,7 @@ export async function writeSheet(conn: Conn, file: SheetFile, by: string): Promi
   return { kind, ref: { id, revision }, changed: true };
 }
 
-/** The sheets an order is computed with: its model and kits at the revisions it began with, the newest rule packs. */
+/** The sheets an order is computed with: its model and kits at the revisions it began with, and every rule pack there is, the newest of each. */
 export async function sheetsOf(db: Db | Conn, order: Order): Promise<Sheets> {
   const model: UnitModel | null = await readRevision(db, 'model', order.unit.model);
   if (!model) throw new Error(`model ${order.unit.model.id} revision ${order.unit.model.revision} is not in the sheets`);
@@ -108,9 +108,6 @@ export async function sheetsOf(db: Db | Conn, order: Order): Promise<Sheets> {
     kits.push(kit);
   }
   const packs: RulePack[] = [];
-  for (const id of model.rulePacks) {
-    const p = await readNewest(db, 'rules', id);
-    if (p) packs.push(p.sheet);
-  }
+  for (const p of await listNewest(db, 'rules')) packs.push(p.sheet);
   return { model, kits, packs };
 }

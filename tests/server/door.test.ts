@@ -28,6 +28,10 @@ const NAMES = [
   'battery.socFromVolts',
   'lamp.intensity',
   'lamp.range',
+  'lamp.aim',
+  'flash.rate',
+  'flash.forecast',
+  'lighting.check',
   'vin.check',
   'hin.check',
 ];
@@ -72,6 +76,21 @@ describe('the calculation door on the command line', () => {
       { averageA: expect.closeTo(2, 9), peakA: expect.closeTo(16, 9) },
     ],
     ['audio.level', { sensitivityDb: 90, watts: 10, distanceM: 2 }, { db: expect.closeTo(93.98, 2) }],
+    [
+      'lamp.aim',
+      { mountHeightM: 0.7, distanceM: 10, declinationPct: 1 },
+      { wallHeightM: expect.closeTo(0.6, 9), reachM: expect.closeTo(70, 9) },
+    ],
+    ['flash.rate', { beatsS: [0, 0.75, 1.5, 2.25] }, { perMinute: expect.closeTo(80, 9), jitterPct: expect.closeTo(0, 9) }],
+    [
+      'lighting.check',
+      {
+        pack: 'motorcycle-lamps',
+        unit: { kind: 'motorcycle' },
+        lamps: [{ function: 'headlamp', colour: 'white', xMm: 1300, yMm: 0, zMm: 500 }],
+      },
+      { items: expect.arrayContaining([expect.objectContaining({ id: 'headlamp', verdict: 'fails', measured: 500, limit: 559 })]) },
+    ],
     ['lamp.intensity', { rangeNm: 3 }, { candela: expect.closeTo(12.06, 1) }],
     ['lamp.range', { candela: 52.3 }, { rangeNm: expect.closeTo(5, 1) }],
     ['vin.check', { vin: '1M8GDM9AXKP042788' }, { valid: true, expected: 'X', found: 'X', problems: [] }],

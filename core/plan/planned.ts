@@ -1,0 +1,63 @@
+import type { Expected } from '#model/reading';
+import type { Panel } from '#model/unit-model';
+
+export type BenchStage = 'make-safe' | 'bench-test' | 'open' | 'mount' | 'wire' | 'power-up' | 'prove' | 'close';
+export const BENCH_STAGES: Record<BenchStage, string> = {
+  'make-safe': 'Make safe',
+  'bench-test': 'Bench-test',
+  open: 'Open',
+  mount: 'Mount',
+  wire: 'Wire',
+  'power-up': 'Power up',
+  prove: 'Prove',
+  close: 'Close',
+};
+
+export interface PlannedReading {
+  id: string;
+  label: string;
+  expected: Expected;
+  /** done may be said without it, such as where it needs a meter that not every bench has */
+  optional?: boolean;
+}
+
+/** One step of the order at the bench, whoever it comes from: the unit, a kit, or a circuit as planned. */
+export interface PlannedStep {
+  id: string;
+  stage: BenchStage;
+  title: string;
+  text: string;
+  place: string | null;
+  tool: string | null;
+  slideOnFirst: string[];
+  cautions: string[];
+  minutes: number;
+  hands: 1 | 2;
+  readings: PlannedReading[];
+  /** closing and hand-over wait for it */
+  proof: boolean;
+  kit: string | null;
+  circuit: string | null;
+  panel: Panel | null;
+}
+
+/** A step with what most steps have not. */
+export const step = (s: Pick<PlannedStep, 'id' | 'stage' | 'title' | 'text' | 'minutes'> & Partial<PlannedStep>): PlannedStep => ({
+  place: null,
+  tool: null,
+  slideOnFirst: [],
+  cautions: [],
+  hands: 1,
+  readings: [],
+  proof: false,
+  kit: null,
+  circuit: null,
+  panel: null,
+  ...s,
+});
+/** A reading that is yes or no. */
+export const yes = (id: string, label: string): PlannedReading => ({
+  id,
+  label,
+  expected: { low: null, high: null, unit: 'yes', why: 'must be so' },
+});
