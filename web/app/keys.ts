@@ -17,6 +17,7 @@ export const KEY_LIST: [string, string][] = [
   ['space', 'clock on, clock off'],
   ['r', 'take the reading'],
   ['x', 'write a finding'],
+  ['f', 'at Lamps: beat of a flasher, held while it is lit'],
   ['p', 'at Wire: probe, two points'],
 ];
 

@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { useMemo } from 'react';
 import { unitView, type ViewName } from '#core/drawing/view';
-import type { Role } from '#core/drawing/shape';
+import type { Role, Shape } from '#core/drawing/shape';
 import type { Verdict } from '#model/common';
 import type { UnitModel } from '#model/unit-model';
 import { wireFill } from '../marks/WireSwatch';
@@ -47,7 +47,27 @@ const STYLE: Record<Role, { fill?: string; stroke: string; width: string; dash?:
   ghost: { stroke: 'quiet', width: '1.1px', dash: '5 4' },
 };
 const TONE = { holds: 'holds', tight: 'tight', fails: 'fails', unknown: 'unknown', accent: 'accent', quiet: 'quiet' } as const;
-const NAME: Record<ViewName, string> = { side: 'from its right', top: 'from above' };
+const NAME: Record<ViewName, string> = { side: 'from its right', top: 'from above', front: 'from the front', rear: 'from the rear' };
+
+/** The strokes of a view, each as its role is drawn. */
+export function Outline({ shapes }: { shapes: readonly Shape[] }) {
+  return shapes.map((s, i) => {
+    const st = STYLE[s.role];
+    return (
+      <chakra.path
+        key={i}
+        d={s.d}
+        fill={st.fill ?? 'none'}
+        stroke={st.stroke}
+        strokeWidth={st.width}
+        strokeDasharray={st.dash}
+        strokeLinejoin="round"
+        strokeLinecap="round"
+        vectorEffect="non-scaling-stroke"
+      />
+    );
+  });
+}
 
 /** The scaled drawing that carries an order, with a station's layer of marks and wires on it. */
 export function UnitDrawing({
@@ -82,22 +102,7 @@ export function UnitDrawing({
               role="img"
               aria-label={`${model.maker} ${model.name} seen ${NAME[v.name]}`}
             >
-              {v.shapes.map((s, i) => {
-                const st = STYLE[s.role];
-                return (
-                  <chakra.path
-                    key={i}
-                    d={s.d}
-                    fill={st.fill ?? 'none'}
-                    stroke={st.stroke}
-                    strokeWidth={st.width}
-                    strokeDasharray={st.dash}
-                    strokeLinejoin="round"
-                    strokeLinecap="round"
-                    vectorEffect="non-scaling-stroke"
-                  />
-                );
-              })}
+              <Outline shapes={v.shapes} />
               {runs.map((r) => {
                 const [a, b] = [place.get(r.from), place.get(r.to)];
                 if (!a || !b) return null;

@@ -26,14 +26,15 @@ export function MarginBar({
   const { used, limit, unit } = margin;
   const say = show ?? ((x: number) => figure(x));
   const colour = verdict === 'holds' ? 'holds' : verdict === 'tight' ? 'tight' : verdict === 'fails' ? 'fails' : 'unknown';
+  const tail = unit ? ` ${unit}` : '';
   const text =
     used === null
-      ? `? of ${limit === null ? '?' : say(limit)} ${unit}`
+      ? `? of ${limit === null ? '?' : say(limit)}${tail}`
       : limit === null
-        ? `${say(used)} ${unit}`
+        ? `${say(used)}${tail}`
         : atLeast
-          ? `${say(used)} ${unit}, ${say(limit)} wanted`
-          : `${say(used)} of ${say(limit)} ${unit}`;
+          ? `${say(used)}${tail}, ${say(limit)} wanted`
+          : `${say(used)} of ${say(limit)}${tail}`;
   const top = Math.max(used ?? 0, limit ?? 0, 1e-9) * 1.12;
   const [u, l] = [used === null ? 0 : (Math.max(0, used) / top) * 100, limit === null ? null : (Math.max(0, limit) / top) * 100];
   const plain = l === null ? u : Math.min(u, l);

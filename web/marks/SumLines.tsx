@@ -27,7 +27,7 @@ export function SumLines({ lines }: { lines: SumLine[] }) {
               py="5px"
               textAlign="right"
               fontFamily="mono"
-              whiteSpace="nowrap"
+              whiteSpace={typeof l.value === 'number' || l.value.length < 28 ? 'nowrap' : 'normal'}
               verticalAlign="top"
               fontVariantNumeric="tabular-nums"
             >

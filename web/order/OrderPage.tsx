@@ -37,8 +37,8 @@ export function OrderPage() {
   const station = useLocation().pathname.split('/').at(-1);
   const { open, error } = useOpenOrder(id!);
   const navigate = useNavigate();
-  // schematic and day want the width, and say what the sums say: there these are folded unless they were opened there
-  const wide = station === 'wire' || station === 'power';
+  // schematic, day and elevations want the width, and say what the sums say: there these are folded unless they were opened there
+  const wide = station === 'wire' || station === 'power' || station === 'lamps';
   const foldKey = wide ? `sum-folded-${station}` : 'sum-folded';
   const [, setFolds] = useState(0);
   const folded = readKept(foldKey, wide || window.innerWidth < 1200);

@@ -12,7 +12,12 @@ import { KitSheet } from './KitSheet';
 import { ModelSheet } from './ModelSheet';
 import { PackSheet } from './PackSheet';
 
-type Problems = { file: string; text: string; list: { line: number; field: string; message: string }[] };
+type Problems = {
+  file: string;
+  text: string;
+  /** the rest of a rule pack was taken in all the same */ taken?: boolean;
+  list: { line: number; field: string; message: string }[];
+};
 
 /** Models, kits and rule packs: read, exported and imported, one file a sheet. */
 export function Sheets() {
@@ -48,6 +53,8 @@ export function Sheets() {
     try {
       const done = await call<{ kind: string; ref: { id: string; revision: number }; changed: boolean }>('/api/sheets', { text });
       await client.invalidateQueries({ queryKey: ['sheets'] });
+      const bad = read.problems.length;
+      if (bad) setProblems({ file: f.name, text, list: read.problems, taken: true });
       setSaid(
         done.changed
           ? `${read.sheet.sheet.name} is in, revision ${done.ref.revision}. Orders already begun keep the revision they began with.`
@@ -118,7 +125,8 @@ export function Sheets() {
         {problems && (
           <Sheet mb="16px" borderColor="fails" role="alert">
             <chakra.h2 fontSize="18px" mb="6px">
-              {problems.file}: {problems.list.length} {problems.list.length === 1 ? 'thing' : 'things'} to mend. Nothing was taken in.
+              {problems.file}: {problems.list.length} {problems.list.length === 1 ? 'thing' : 'things'} to mend.{' '}
+              {problems.taken ? 'The rest was taken in; these items are not judged.' : 'Nothing was taken in.'}
             </chakra.h2>
             <chakra.table width="100%">
               <tbody>
@@ -169,7 +177,7 @@ export function Sheets() {
             </chakra.div>
             {kind === 'model' && <ModelSheet model={current.sheet as never} />}
             {kind === 'kit' && <KitSheet kit={current.sheet as never} />}
-            {kind === 'rules' && <PackSheet pack={current.sheet as never} />}
+            {kind === 'rules' && <PackSheet key={id} pack={current.sheet as never} ids={(data?.packs ?? []).map((x) => x.ref.id)} />}
           </>
         )}
       </chakra.div>

@@ -21,6 +21,8 @@ interface FieldInfo {
   /** `numbers`: written with commas between; `data`: a list or an object as JSON */
   kind: 'number' | 'boolean' | 'choice' | 'text' | 'numbers' | 'data';
   options?: string[];
+  /** data that may be a plain word instead, such as a name */
+  words: boolean;
   fallback?: unknown;
   needed: boolean;
 }
@@ -32,7 +34,15 @@ function fieldsOf(calc: Calculation): FieldInfo[] {
   const schema = z.toJSONSchema(calc.input, { io: 'input' }) as {
     properties: Record<
       string,
-      { type?: string; enum?: string[]; title?: string; unit?: string; default?: unknown; items?: { type?: string } }
+      {
+        type?: string;
+        enum?: string[];
+        title?: string;
+        unit?: string;
+        default?: unknown;
+        items?: { type?: string };
+        anyOf?: { type?: string }[];
+      }
     >;
     required?: string[];
   };
@@ -50,10 +60,11 @@ function fieldsOf(calc: Calculation): FieldInfo[] {
             ? p.items?.type === 'number'
               ? 'numbers'
               : 'data'
-            : p.type === 'object'
+            : p.type === 'object' || p.anyOf
               ? 'data'
               : 'number',
     options: p.enum,
+    words: p.anyOf?.some((o) => o.type === 'string') ?? false,
     fallback: p.default,
     needed: schema.required?.includes(key) ?? false,
   }));
@@ -117,7 +128,7 @@ export function CalcPage({ calc }: { calc: Calculation }) {
           .split(/[,;\s]+/)
           .filter(Boolean)
           .map((x) => parseQuantity(x, 'plain', units));
-      else if (f.kind === 'data') input[f.key] = readData(t);
+      else if (f.kind === 'data') input[f.key] = f.words && !/^[{[]/.test(t) ? t : readData(t);
       else input[f.key] = f.kind === 'boolean' ? t === 'true' : t;
     } catch (e) {
       errors[f.key] = (e as Error).message;

@@ -3,7 +3,7 @@ import { ArrowLeft, Check, MessageSquarePlus, Pause, Play, RotateCcw, TriangleAl
 import { useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { stepState } from '#core/order/assess';
-import { BENCH_STAGES } from '#core/plan/steps';
+import { BENCH_STAGES } from '#core/plan/planned';
 import { usePerson } from '../../app/context';
 import { useDraft } from '../../app/kept';
 import { useKeys } from '../../app/keys';

@@ -2,7 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { parseQuantity, showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
 import { judgeReading } from '#core/plan/judge';
-import type { PlannedReading, PlannedStep } from '#core/plan/steps';
+import type { PlannedReading, PlannedStep } from '#core/plan/planned';
 import type { ReadingUnit } from '#model/kit';
 import type { Expected } from '#model/reading';
 import { useUnits } from '../../app/context';

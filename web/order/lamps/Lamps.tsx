@@ -1,117 +1,78 @@
 import { chakra } from '@chakra-ui/react';
-import type { Verdict } from '#model/common';
-import { LOCAL_CODE, type LampItem } from '#core/lighting/check';
-import { showQuantity } from '#core/quantity/quantity';
+import { useSearchParams } from 'react-router';
+import { LOCAL_CODE } from '#core/lighting/check';
+import { sayInUnits } from '#core/quantity/quantity';
 import { useUnits } from '../../app/context';
-import { Act } from '../../app/ui';
-import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
-import { VERDICT_COLOUR, VerdictMark } from '../../marks/VerdictMark';
-import { Sum } from '../../marks/SumLines';
-import { Answer, H3 } from '../Station';
+import { Answer } from '../Station';
+import { Tabs } from '../Tabs';
 import { useOrder } from '../useOrder';
+import { Aim } from './Aim';
+import { Flash } from './Flash';
+import { FromAbove } from './FromAbove';
+import { Holes } from './Holes';
+import { Packs } from './Packs';
+import { Place } from './Place';
+import { Switching } from './Switching';
+import { Weight } from './Weight';
 
+const TABS = [
+  ['place', 'Places'],
+  ['above', 'From above'],
+  ['switching', 'Switching'],
+  ['flash', 'Flash rate'],
+  ['aim', 'Aim'],
+  ['holes', 'Holes'],
+  ['weight', 'Weight'],
+  ['packs', 'Rule packs'],
+] as const;
+type Tab = (typeof TABS)[number][0];
+const NAVIGATION = /^(sidelight|masthead|stern|all-round)/;
+
+/** Whether every lamp is there, in its place, bright and quick enough, and switched as it must be. */
 export function Lamps() {
-  const { sheets, assessment } = useOrder();
+  const { assessment } = useOrder();
   const { lamps } = assessment;
+  const units = useUnits();
+  const [params, setParams] = useSearchParams();
+  const afloat = lamps.unit.kind === 'boat' || lamps.lamps.some((l) => NAVIGATION.test(l.function));
+  const signals = lamps.flasher !== null || lamps.lamps.some((l) => l.function.startsWith('turn-'));
+  const tabs = TABS.filter(([t]) => (t !== 'above' || afloat) && (t !== 'flash' || signals));
+  const tab: Tab = tabs.find(([t]) => t === params.get('show'))?.[0] ?? 'place';
+  const show = (t: Tab) => setParams(t === 'place' ? {} : { show: t }, { replace: true });
   const items = lamps.packs.flatMap((p) => p.items);
-  const marks = new Map<string, PlaceMark>();
-  for (const i of items)
-    for (const h of i.have) {
-      if (!h.place) continue;
-      const had = marks.get(h.place.id);
-      const worse = !had || RANK[i.verdict] < RANK[had.tone as Verdict];
-      marks.set(h.place.id, {
-        place: h.place.id,
-        tone: worse ? i.verdict : had.tone,
-        title: `${had ? `${had.title}; ` : ''}${h.name}: ${i.says}`,
-      });
-    }
-  const open = items.filter((i) => i.verdict !== 'holds');
-  const missing = open.filter((i) => i.verdict === 'fails');
+  const failing = items.filter((i) => i.verdict === 'fails');
+  const unknown = items.filter((i) => i.verdict === 'unknown');
+  const asks = lamps.proposals.filter((p) => p.asks && !p.chosen);
+  const logic = failing.filter((i) => i.rule?.kind === 'logic').length;
   return (
     <>
-      <Answer verdict={lamps.required ? lamps.verdict : null} drawing={<UnitDrawing model={sheets.model} marks={[...marks.values()]} />}>
-        {!lamps.required
-          ? `No rule pack applies to the ${sheets.model.name}.`
-          : open.length === 0
-            ? `All ${lamps.required} items are met.`
-            : `${lamps.met} of ${lamps.required} met${
-                missing.length
-                  ? `; missing or wrong: ${missing
-                      .map((m) => m.rule.title.toLowerCase())
-                      .slice(0, 3)
-                      .join(', ')}${missing.length > 3 ? ` and ${missing.length - 3} more` : ''}`
-                  : ''
-              }${open.length > missing.length ? `; ${open.length - missing.length} not known` : ''}.`}
+      <Answer verdict={lamps.required ? lamps.verdict : null}>
+        {!lamps.packs.length
+          ? `No rule pack is chosen for this unit${asks.length ? `; one waits for a fact: ${asks[0]!.asks!.question}` : ''}.`
+          : failing.length
+            ? `${failing[0]!.title}: ${sayInUnits(failing[0]!.says, units)}${failing.length > 1 ? `; ${failing.length - 1} more to put right` : ''}. ${lamps.met} of ${lamps.required} met.`
+            : unknown.length
+              ? `${lamps.met} of ${lamps.required} met, none fails; ${unknown.length} still to be proved.`
+              : `All ${lamps.required} items are met.`}
       </Answer>
-      {lamps.packs.map(({ pack, items: list }) => (
-        <chakra.section key={pack.id}>
-          <H3 mb="2px">{pack.name}</H3>
-          <chakra.p color="quiet" fontSize="14px" mb="8px">
-            {pack.place}. {pack.edition}.
-          </chakra.p>
-          <chakra.ul listStyleType="none" p={0} borderTopWidth="1px" borderColor="rule">
-            {[...list]
-              .sort((a, b) => order(a) - order(b))
-              .map((i) => (
-                <Row key={i.id} item={i} />
-              ))}
-          </chakra.ul>
-          <chakra.p mt="10px" fontWeight={600}>
-            {pack.caution} {LOCAL_CODE}
-          </chakra.p>
-        </chakra.section>
-      ))}
-      {!lamps.packs.length && <chakra.p>{LOCAL_CODE}</chakra.p>}
+      <Tabs
+        label="What to see of the lamps"
+        tabs={tabs}
+        on={tab}
+        onShow={show}
+        mark={{ switching: logic > 0 && logic, packs: asks.length > 0 && '?' }}
+      />
+      {tab === 'place' && <Place />}
+      {tab === 'above' && <FromAbove />}
+      {tab === 'switching' && <Switching />}
+      {tab === 'flash' && <Flash />}
+      {tab === 'aim' && <Aim />}
+      {tab === 'holes' && <Holes />}
+      {tab === 'weight' && <Weight />}
+      {tab === 'packs' && <Packs />}
+      <chakra.p mt="14px" fontWeight={600} fontSize="15px">
+        {[...new Set(lamps.packs.map((p) => p.pack.caution))].join(' ')} {LOCAL_CODE}
+      </chakra.p>
     </>
-  );
-}
-
-const RANK = { fails: 0, unknown: 1, tight: 2, holds: 3 };
-const order = (i: LampItem) => RANK[i.verdict];
-
-function Row({ item }: { item: LampItem }) {
-  const { record, order: o } = useOrder();
-  const units = useUnits();
-  const { rule } = item;
-  const tell = (value: boolean) => record({ type: 'fact.told', key: item.asks!.key, value, label: rule.title });
-  const told = item.asks ? o.facts[item.asks.key] : undefined;
-  const height =
-    rule.kind === 'equipment' && rule.heightMm
-      ? `${showQuantity(rule.heightMm.min, 'smallLength', units)} to ${showQuantity(rule.heightMm.max, 'smallLength', units)} from the ground`
-      : null;
-  return (
-    <chakra.li
-      display="grid"
-      gridTemplateColumns="30px minmax(0, 1fr) auto"
-      gap="12px"
-      py="8px"
-      borderBottomWidth="1px"
-      borderColor="rule"
-      alignItems="start"
-    >
-      <VerdictMark verdict={item.verdict} />
-      <div>
-        <p>
-          <b>{rule.title}</b>: <chakra.span color={VERDICT_COLOUR[item.verdict]}>{item.says}</chakra.span>
-        </p>
-        <chakra.p color="quiet" fontSize="14px">
-          {rule.source}
-          {height && `; ${height}`}
-          {item.margin?.used !== null && item.margin?.unit === 'mm' && `; at ${showQuantity(item.margin.used, 'smallLength', units)}`}
-        </chakra.p>
-        {item.sum.length > 1 && <Sum lines={item.sum} />}
-      </div>
-      {item.asks && o.status === 'open' && (
-        <chakra.div display="flex" gap="6px" role="group" aria-label={item.asks.question}>
-          <Act on={told === true} aria-pressed={told === true} onClick={() => tell(true)}>
-            {rule.kind === 'proof' ? 'Proved' : 'It is there'}
-          </Act>
-          <Act on={told === false} aria-pressed={told === false} onClick={() => tell(false)}>
-            {rule.kind === 'proof' ? 'Failed' : 'Not there'}
-          </Act>
-        </chakra.div>
-      )}
-    </chakra.li>
   );
 }

@@ -2,7 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { Users } from 'lucide-react';
 import { Link } from 'react-router';
 import { stepState } from '#core/order/assess';
-import { BENCH_STAGES, type BenchStage } from '#core/plan/steps';
+import { BENCH_STAGES, type BenchStage } from '#core/plan/planned';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { Answer, H3 } from '../Station';
 import { useOrder } from '../useOrder';

@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { JOINT_WORD } from '#core/circuit/joint';
 import { runKey } from '#core/circuit/route';
@@ -40,6 +40,16 @@ export function Wire() {
   const show = (t: string) => setParams(t === 'schematic' ? {} : { show: t }, { replace: true });
   const [open, setOpen] = useState<string | null>(null);
   const sim = useSimulator(harness);
+  // a state that another station asks to be shown, as switch=position pairs in the address
+  const asked = params.get('state');
+  const { setPositions } = sim;
+  useEffect(() => {
+    if (!asked) return;
+    const has = new Map(harness.controls.map((c) => [c.id, c.positions.map((x) => x.id)]));
+    const pairs = asked.split(',').map((x) => x.split('=') as [string, string]);
+    setPositions(Object.fromEntries(pairs.filter(([c, at]) => has.get(c)?.includes(at))));
+    setParams({}, { replace: true });
+  }, [asked]); // eslint-disable-line react-hooks/exhaustive-deps
   const rows = useMemo(() => cutRows(harness, sheets.model), [harness, sheets.model]);
   const picked = circuits.find((c) => c.id === sim.picked.circuit) ?? null;
   const bad = circuits.filter((c) => c.verdict !== 'holds');
