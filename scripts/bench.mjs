@@ -28,6 +28,7 @@ const { build: bundle } = await import('esbuild');
 for (const [file, name] of [
   ['wiring', 'benchWiring'],
   ['energy', 'benchEnergy'],
+  ['lamps', 'benchLamps'],
 ]) {
   const out = join(root, `dist/bench-${file}.mjs`);
   await bundle({
@@ -118,6 +119,43 @@ try {
   const busy = await page.evaluate(() => window.busy);
   console.log(
     `In the browser: 10,000 days of the largest demo order in ${(took / 1000).toFixed(2)} s in a worker; the page’s longest task meanwhile ${busy ? `${Math.round(busy)} ms` : 'under 50 ms'} (50 ms allowed).`,
+  );
+
+  // a lamp dragged over the front of the cart for two seconds: how often the page came to paint
+  const cart = floor.find((o) => o.summary.unitName.endsWith('Parkway 48'));
+  await page.goto(`${shop.base}/orders/${cart.id}/lamps`, { waitUntil: 'load' });
+  await page.waitForSelector('[data-view=front] [data-lamp]');
+  await new Promise((r) => setTimeout(r, 800));
+  const frames = await page.evaluate(async () => {
+    const svg = document.querySelector('[data-view=front]');
+    const lamp = svg.querySelector('[data-lamp="cart-road-lamps/head-left"]').getBoundingClientRect();
+    const [x, y] = [lamp.x + lamp.width / 2, lamp.y + lamp.height / 2];
+    svg.setPointerCapture = () => undefined;
+    const send = (type, dx, dy) =>
+      svg.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, clientX: x + dx, clientY: y + dy }));
+    const next = () => new Promise((r) => requestAnimationFrame(r));
+    const still = [];
+    let last = await next();
+    for (let i = 0; i < 60; i++) {
+      const t = await next();
+      still.push(t - last);
+      last = t;
+    }
+    send('pointerdown', 0, 0);
+    const moving = [];
+    last = await next();
+    for (let i = 1; i <= 120; i++) {
+      send('pointermove', -Math.abs(30 - (i % 60)), -Math.abs(20 - (i % 40)));
+      const t = await next();
+      moving.push(t - last);
+      last = t;
+    }
+    send('pointerup', 0, 0);
+    return { still, moving };
+  });
+  const late = frames.moving.filter((t) => t > 20).length;
+  console.log(
+    `Dragging a lamp: a frame every ${median(frames.moving).toFixed(1)} ms at the median, 95th ${p95(frames.moving).toFixed(1)} ms (at rest ${median(frames.still).toFixed(1)} and ${p95(frames.still).toFixed(1)}); ${late} of ${frames.moving.length} frames late, ${(1000 / median(frames.moving)).toFixed(0)} frames a second (60 asked).`,
   );
   await close();
 } finally {

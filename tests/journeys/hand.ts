@@ -39,7 +39,7 @@ export const sees = (page: Page, text: string | RegExp, timeout = 12_000): Promi
   page
     .waitForFunction(
       (t: string, isRe: boolean) => (isRe ? new RegExp(t).test(document.body.innerText) : document.body.innerText.includes(t)),
-      { timeout, polling: 60 },
+      { timeout, polling: 150 },
       typeof text === 'string' ? text : text.source,
       typeof text !== 'string',
     )
@@ -61,7 +61,7 @@ export async function press(page: Page, text: string, within = 'body', timeout =
             !(e as HTMLButtonElement).disabled &&
             e.getClientRects().length > 0,
         ),
-      { timeout, polling: 60 },
+      { timeout, polling: 150 },
       text,
       within,
     )
@@ -92,7 +92,7 @@ export async function go(page: Page, path: string): Promise<void> {
   }, path);
   await page.waitForFunction(
     (p: string) => location.pathname + location.search === p && !!document.querySelector('main h1, main h2, main h3'),
-    { polling: 40 },
+    { polling: 100 },
     path,
   );
   await page.waitForNetworkIdle({ idleTime: 120, concurrency: 2, timeout: 5000 }).catch(() => undefined);
@@ -144,7 +144,7 @@ export async function doStep(page: Page): Promise<string> {
           document.querySelectorAll('main svg').length !== n ||
           !document.querySelector<HTMLInputElement>('#reading-in-hand') ||
           document.querySelector<HTMLInputElement>('#reading-in-hand')!.value !== t,
-        { timeout: 5000, polling: 40 },
+        { timeout: 5000, polling: 100 },
         before,
         inside(band),
       );
@@ -176,7 +176,7 @@ export async function workTheBench(page: Page): Promise<string[]> {
         (t: string) =>
           document.querySelector<HTMLElement>('main h2')?.innerText.trim() !== t ||
           ![...document.querySelectorAll('main button')].some((b) => (b as HTMLElement).innerText.includes('Done, next')),
-        { timeout: 8000, polling: 40 },
+        { timeout: 8000, polling: 100 },
         title,
       )
       .catch(async () => {

@@ -137,7 +137,8 @@ describe('the other system of units', () => {
     await page.keyboard.press('Enter');
     await sees(page, '156 N');
     await page.goto(`${room.shop.base}/orders/${id['Parkway 48']}/lamps`);
-    await sees(page, '559 mm to 1,372 mm from the ground');
+    await sees(page, 'Left headlamp is 19 mm too low');
+    await sees(page, '540 mm, 559 mm wanted');
     await page.goto(`${room.shop.base}/shop`);
     await page.waitForSelector('#units');
     await page.select('#units', 'imperial');

@@ -11,7 +11,6 @@ afterAll(() => room.close());
 let page: Page;
 async function at(name: string): Promise<void> {
   page = await room.person(name);
-  await page.emulateMediaFeatures([{ name: 'prefers-reduced-motion', value: 'reduce' }]);
 }
 afterEach(() => page.close());
 

@@ -15,7 +15,6 @@ let page: Page;
 /** Somebody at a browser that wants no motion; what the last test left open is closed, so that it takes nothing from this one. */
 async function at(name: string): Promise<void> {
   page = await room.person(name);
-  await page.emulateMediaFeatures([{ name: 'prefers-reduced-motion', value: 'reduce' }]);
 }
 afterEach(() => page.close());
 
