@@ -26,7 +26,7 @@ export default defineConfig({
           name: 'journeys',
           include: ['tests/journeys/**/*.test.ts'],
           environment: 'node',
-          testTimeout: 180_000,
+          testTimeout: 300_000,
           hookTimeout: 180_000,
           maxWorkers: 2,
         },

@@ -1,6 +1,7 @@
-import type { ElementHandle, Page } from 'puppeteer-core';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { onTestFinished } from 'vitest';
 // @ts-expect-error plain JavaScript shared with the screenshots command
 import { openBrowser, signIn as signInAt } from '../../scripts/lib/browser.mjs';
 import { startShop, type Shop } from '../shop';
@@ -15,13 +16,25 @@ export interface Room {
 /** A shop with people at their browsers. Errors that a page throws fail the journey. */
 export async function openRoom(options: Parameters<typeof startShop>[0] = {}): Promise<Room> {
   const shop = await startShop(options);
-  const browsers: { close(): Promise<void> }[] = [];
+  const browsers: { browser: Browser; close(): Promise<void> }[] = [];
+  // whoever's test is over leaves the shop, and with it the load that an open page is; the browser is for the next
+  const free: typeof browsers = [];
   return {
     shop,
     person: async (name, size = { width: 1280, height: 800 }) => {
-      const b = await openBrowser(size);
-      browsers.push(b);
-      const page: Page = await b.browser.newPage();
+      let own = free.pop();
+      if (!own) {
+        own = (await openBrowser(size)) as (typeof browsers)[number];
+        browsers.push(own);
+      }
+      const mine = own;
+      const context = await mine.browser.createBrowserContext();
+      onTestFinished(async () => {
+        await context.close().catch(() => undefined);
+        free.push(mine);
+      });
+      const page: Page = await context.newPage();
+      await page.setViewport(size);
       page.on('pageerror', (e) => {
         throw new Error(`the page of ${name} threw: ${String(e)}`);
       });
@@ -200,17 +213,17 @@ export async function sign(page: Page): Promise<void> {
 
 const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
-/** Serious and critical findings of axe on the page as it stands. */
-export async function axe(page: Page): Promise<string[]> {
+/** Serious and critical findings of axe on the page as it stands, by all of its rules or by some. */
+export async function axe(page: Page, rules?: string[]): Promise<string[]> {
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(axeSource);
-  return page.evaluate(async () => {
+  return page.evaluate(async (only) => {
     const r = await (
       window as unknown as {
         axe: {
           run(o: unknown): Promise<{ violations: { id: string; impact: string; nodes: { target: string[]; failureSummary: string }[] }[] }>;
         };
       }
-    ).axe.run({ resultTypes: ['violations'] });
+    ).axe.run({ resultTypes: ['violations'], ...(only && { runOnly: only }) });
     return r.violations
       .filter((v) => v.impact === 'serious' || v.impact === 'critical')
       .map(
@@ -220,5 +233,5 @@ export async function axe(page: Page): Promise<string[]> {
             .map((n) => `${n.target.join(' ')} (${n.failureSummary.split('\n').slice(-1)[0]!.trim().slice(0, 160)})`)
             .join('; ')}`,
       );
-  });
+  }, rules);
 }

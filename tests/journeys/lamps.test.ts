@@ -1,5 +1,5 @@
 import type { Page } from 'puppeteer-core';
-import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { axe, fill, go, heading, openRoom, press, sees, seesNot, type Room } from './hand';
 
 let room: Room;
@@ -12,7 +12,6 @@ let page: Page;
 const at = async (name: string, size?: { width: number; height: number }) => {
   page = await room.person(name, size);
 };
-afterEach(() => page.close());
 
 async function open(unit: string, show = ''): Promise<string> {
   const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];

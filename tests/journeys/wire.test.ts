@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
-import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { axe, openRoom, press, sees, type Room } from './hand';
 
 let room: Room;
@@ -16,7 +16,6 @@ let page: Page;
 async function at(name: string): Promise<void> {
   page = await room.person(name);
 }
-afterEach(() => page.close());
 
 async function open(page: Page, unit: string, show = ''): Promise<string> {
   const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];
