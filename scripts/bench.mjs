@@ -29,6 +29,7 @@ for (const [file, name] of [
   ['wiring', 'benchWiring'],
   ['energy', 'benchEnergy'],
   ['lamps', 'benchLamps'],
+  ['plan', 'benchPlan'],
 ]) {
   const out = join(root, `dist/bench-${file}.mjs`);
   await bundle({
@@ -42,7 +43,7 @@ for (const [file, name] of [
     entryPoints: [`tests/bench/${file}.ts`],
     outfile: out,
   });
-  (await import(pathToFileURL(out).href))[name]((line) => console.log(line));
+  await (await import(pathToFileURL(out).href))[name]((line) => console.log(line));
 }
 
 const shop = await startShop({ fast: false });
@@ -103,7 +104,11 @@ try {
   const press = (word) =>
     page.evaluate((w) => [...document.querySelectorAll('main button')].find((b) => b.textContent.startsWith(w))?.click(), word);
   const done = (n) =>
-    page.waitForFunction((x) => document.querySelector('main').textContent.includes(`from ${x} simulated`), { timeout: 60_000 }, n);
+    page.waitForFunction(
+      (x) => document.querySelector('main').textContent.includes(`from ${x} simulated`),
+      { timeout: 60_000, polling: 200 },
+      n,
+    );
   await done('1,000');
   await new Promise((r) => setTimeout(r, 500));
   await page.evaluate(() => {

@@ -27,6 +27,7 @@ const NAMES = [
   'flash.rate',
   'flash.forecast',
   'lighting.check',
+  'plan.sequence',
   'vin.check',
   'hin.check',
 ];

@@ -6,6 +6,7 @@ import { harnessCalcs } from './harness-calcs';
 import { identityCalcs } from './identity-calcs';
 import { lampCalcs } from './lamp-calcs';
 import { lightingCheck } from './lighting-check-calc';
+import { planSequence } from './plan-calc';
 import { winchCalcs } from './winch-calcs';
 import { wireCalcs } from './wire-calcs';
 
@@ -18,6 +19,7 @@ export const CALCULATIONS: readonly Calculation[] = [
   ...winchCalcs,
   ...lampCalcs,
   lightingCheck,
+  planSequence,
   ...identityCalcs,
 ];
 

@@ -71,8 +71,16 @@ interface Compiled {
   panelTopo: number[];
   /** for each task, those before it that want power or a panel otherwise, with the zone where it is turned between the two */
   turned: [number, number][][];
+  /** what each task wants first of panels and power, before anything that comes before it wants the opposite */
+  wants: { open: Want[]; shut: Want[]; off: Want[]; on: Want[] }[];
   /** room for `leastLeft` to reckon in */
   row: Uint16Array;
+}
+
+/** Panels (or power, as any bit) that a task wants so, unless one of `unless` is still to do, which wants them otherwise first. */
+interface Want {
+  bits: number;
+  unless: number[];
 }
 
 /** Everything that lies behind a set, itself included. */
@@ -193,6 +201,26 @@ function compile(p: SequenceProblem): Compiled {
     inZone: zones.map((_, z) => tasks.flatMap((t, i) => (t.zone === z ? [i] : []))),
     topo,
     panelTopo,
+    wants: tasks.map((t, i) => {
+      const list = (mask: number, other: (b: number) => number): Want[] => {
+        const plain = { bits: 0, unless: [] as number[] };
+        const out: Want[] = [plain];
+        for (const k of listOf(mask)) {
+          const unless = [...before[i]!].filter((b) => other(b) & (1 << k));
+          if (unless.length) out.push({ bits: 1 << k, unless });
+          else plain.bits |= 1 << k;
+        }
+        return out.filter((w) => w.bits);
+      };
+      const power = (way: 'off' | 'on'): Want[] =>
+        t.power === way ? [{ bits: 1, unless: [...before[i]!].filter((b) => tasks[b]!.power !== way && tasks[b]!.power !== 'any') }] : [];
+      return {
+        open: list(t.open, (b) => tasks[b]!.shut),
+        shut: list(t.shut, (b) => tasks[b]!.open),
+        off: power('off'),
+        on: power('on'),
+      };
+    }),
     row: new Uint16Array((zones.length + 1 + p.panels.length) * (tasks.length + 2 * p.panels.length + 4)),
     turned: tasks.map((t, i) => {
       const all = [...before[i]!].flatMap((b) => {
@@ -238,15 +266,41 @@ function asked(c: Compiled, s: State): Asked {
   let shut = 0;
   let offTasks = false;
   let onTasks = false;
-  c.tasks.forEach((t, i) => {
-    if (s.done[i]) return;
+  for (let i = 0; i < c.tasks.length; i++) {
+    if (s.done[i]) continue;
+    const t = c.tasks[i]!;
     open |= t.open;
     shut |= t.shut;
     if (t.power === 'off') offTasks = true;
     if (t.power === 'on') onTasks = true;
-  });
+  }
   if (offTasks || !s.powered) open |= c.power.open;
   return { open, shut, offTasks, onTasks };
+}
+
+/**
+ * What is asked next: a panel that some task wants on only after another has had it off is not asked on yet, and the
+ * other way round. What is asked one way only can be turned at once.
+ */
+function askedNext(c: Compiled, s: State): Asked {
+  let [open, shut, off, on] = [0, 0, 0, 0];
+  let powerTasks = false;
+  const bits = (wants: Want[]) => {
+    let m = 0;
+    for (const w of wants) if (w.unless.every((b) => s.done[b])) m |= w.bits;
+    return m;
+  };
+  for (let i = 0; i < c.tasks.length; i++) {
+    if (s.done[i]) continue;
+    const w = c.wants[i]!;
+    open |= bits(w.open);
+    shut |= bits(w.shut);
+    off |= bits(w.off);
+    on |= bits(w.on);
+    if (c.tasks[i]!.power === 'off') powerTasks = true;
+  }
+  if (powerTasks || !s.powered) open |= c.power.open;
+  return { open, shut, offTasks: off !== 0, onTasks: on !== 0 };
 }
 
 const copy = (s: State): State => ({ ...s, done: s.done.slice(), steps: [], from: s });
@@ -280,7 +334,7 @@ const powerReached = (c: Compiled, s: State) => (s.off & c.power.open) === c.pow
  * adds a move.
  */
 function settle(c: Compiled, s: State, zone: number): void {
-  let a = asked(c, s);
+  let a = askedNext(c, s);
   for (let went = true; went;) {
     went = false;
     for (const i of c.inZone[zone]!) {
@@ -293,7 +347,7 @@ function settle(c: Compiled, s: State, zone: number): void {
       s.left--;
       went = true;
     }
-    if (went) a = asked(c, s);
+    if (went) a = askedNext(c, s);
     for (let i = 0; i < c.panels.length; i++) {
       if (c.panels[i]!.zone !== zone || !mayToggle(c, s, i)) continue;
       const [bit, isOff] = [1 << i, (s.off >> i) & 1];
@@ -304,7 +358,7 @@ function settle(c: Compiled, s: State, zone: number): void {
     }
     if (c.power.zone === zone && powerReached(c, s) && (s.powered ? a.offTasks && !a.onTasks : !a.offTasks)) {
       togglePower(c, s);
-      a = asked(c, s);
+      a = askedNext(c, s);
       went = true;
     }
   }
@@ -440,7 +494,7 @@ const finished = (s: State) => s.left === 0 && s.off === 0 && s.powered;
 
 /** Every way on that may be worth going: into a zone where something settles, or with a turn that is a matter of choice. */
 function* next(c: Compiled, s: State): Generator<State> {
-  const a = asked(c, s);
+  const a = askedNext(c, s);
   for (let z = 0; z < c.zones.length; z++) {
     if (z !== s.zone) {
       const to = copy(s);
@@ -556,7 +610,7 @@ function beam(c: Compiled, from: State, width: number): State {
  * not prove an optimum, the best found is answered with the bound proved until then.
  * @throws ImpossibleInput for ids that are not there or twice, circles, a panel wanted off and on at once
  */
-export function sequence(problem: SequenceProblem, most = 5_000): Sequence {
+export function sequence(problem: SequenceProblem, most = 3_500): Sequence {
   const c = compile(problem);
   const start = problem.start;
   const done = new Uint8Array(c.tasks.length);
@@ -606,6 +660,6 @@ export function sequence(problem: SequenceProblem, most = 5_000): Sequence {
     }
   }
   const bound = heap.peek() ? heap.peek()!.minutes + heap.peek()!.least : from.minutes + from.least;
-  const found = beam(c, from, 60);
+  const found = beam(c, from, 40);
   return { steps: pathOf(found), minutes: found.minutes, bound: Math.min(bound, found.minutes), optimal: found.minutes <= bound + 1e-9 };
 }
