@@ -6,6 +6,7 @@ import { PowerChange } from './power-change';
 import { Expected } from './reading';
 import { SheetRef } from './sheet';
 import { Wish } from './wish';
+import { PlanChoice, PlanPin } from './work-plan';
 
 /** Something already on the unit when it arrived; it draws current too. */
 export const FittedItem = z.strictObject({
@@ -77,6 +78,9 @@ export const EventBody = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('lamp.freed'), lamp: LampId, label: words(120) }),
   z.strictObject({ type: z.literal('lamp.added'), lamp: AddedLamp }),
   z.strictObject({ type: z.literal('lamp.dropped'), id: Slug, label: words(120) }),
+  z.strictObject({ type: z.literal('plan.chosen'), choice: PlanChoice }),
+  z.strictObject({ type: z.literal('plan.pinned'), pin: PlanPin, label: words(420) }),
+  z.strictObject({ type: z.literal('plan.freed'), step: stepId, label: words(200) }),
   z.strictObject({ type: z.literal('bench.assigned'), to: z.string().max(40).nullable() }),
   z.strictObject({ type: z.literal('step.started'), step: stepId }),
   z.strictObject({ type: z.literal('timer.stopped') }),
@@ -144,6 +148,9 @@ export const OrderCommand = z.discriminatedUnion('type', [
   pick('lamp.freed'),
   pick('lamp.added'),
   pick('lamp.dropped'),
+  pick('plan.chosen'),
+  z.strictObject({ type: z.literal('plan.pinned'), pin: PlanPin }),
+  z.strictObject({ type: z.literal('plan.freed'), step: stepId }),
   pick('bench.assigned'),
   pick('step.started'),
   pick('timer.stopped'),

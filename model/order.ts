@@ -5,6 +5,7 @@ import type { PowerChange } from './power-change';
 import type { Reading } from './reading';
 import type { SheetRef } from './sheet';
 import type { WishId } from './wish';
+import type { PlanChoice, PlanPin } from './work-plan';
 
 export const STATIONS = ['arrive', 'fit', 'power', 'wire', 'lamps', 'plan', 'bench', 'handover'] as const;
 export type Station = (typeof STATIONS)[number];
@@ -62,5 +63,7 @@ export interface Order {
   packs: string[] | null;
   /** lamps put elsewhere than their sheet says, or measured there, by lamp; and lamps beyond what kits bring */
   lamps: { placed: Record<string, Point>; added: AddedLamp[] };
+  /** how the work is to be done, and steps put elsewhere by hand */
+  plan: { choice: PlanChoice; pins: PlanPin[] };
   kept: { at: string; by: string; name: string; answer: string }[];
 }

@@ -34,6 +34,9 @@ export const Settings = z.strictObject({
   relayPrice: nonNegative.max(1000).default(18),
   reducerPerA: nonNegative.max(500).default(7),
   currency: words(5).default('cr'),
+  /** minutes from one zone of the unit to another, with tools; and to fish a wire under a panel that stays on */
+  moveMinutes: nonNegative.max(30).default(0.5),
+  fishMinutes: nonNegative.max(60).default(4),
   /** spools and offcuts of wire on hand */
   stock: z
     .array(z.strictObject({ id: words(40), awg: Awg, colour: WireColour, lengthM: positive.max(1000) }))

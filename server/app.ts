@@ -8,6 +8,7 @@ import { openApi } from './http/openapi';
 import { orderRoutes } from './http/orders';
 import { Problem, problems } from './http/problem';
 import { lampRoutes } from './http/lamps';
+import { planRoutes } from './http/plan';
 import { wiringRoutes } from './http/wiring';
 import { addRoutes, type Route } from './http/route';
 import { limitSignIn, sameOrigin, sessionRoutes, whoIsIt } from './http/session';
@@ -21,6 +22,7 @@ export const ROUTES: Route[] = [
   ...orderRoutes,
   ...wiringRoutes,
   ...lampRoutes,
+  ...planRoutes,
   ...sheetRoutes,
   ...shopRoutes,
   ...calcRoutes,

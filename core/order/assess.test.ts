@@ -20,7 +20,7 @@ describe('the scenario’s verdicts follow from arithmetic', () => {
     const idle = check(a, 'idle').margin;
     expect(idle.limit).toBeCloseTo(24 - (64 + 50 + 56 + 16 + 9) / 14.2, 9);
     expect(idle.used).toBeCloseTo((120 + 3 + 1 + 6) / 14.2, 9);
-    expect(a.panels.apart - a.panels.merged).toBeGreaterThan(20);
+    expect(a.work!.apart.minutes - a.work!.cost.minutes).toBeGreaterThan(20);
   });
   it('motorcycle with grips, lamps and navigator: fails at idle and at working speed', () => {
     const a = at('lapwing-500', ['heated-grips', 'aux-lamps', 'navigator']);

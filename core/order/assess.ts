@@ -10,8 +10,9 @@ import { restCharge } from '../energy/unit-system';
 import { checkIdentity } from '../identity/check';
 import { checkLamps, type OrderLamps } from '../lighting/check';
 import { judgeReading } from '../plan/judge';
-import { panelMinutes, planSteps } from '../plan/steps';
 import { type PlannedStep } from '../plan/planned';
+import { workSteps } from '../plan/steps';
+import { planWork, type WorkPlan } from '../plan/work';
 import { sum } from '../sum';
 import { worst } from '../verdict';
 import { agreedSheets, changedSheets } from './agreed';
@@ -40,7 +41,8 @@ export interface Assessment {
   power: Budget;
   lamps: OrderLamps;
   steps: PlannedStep[];
-  panels: { merged: number; apart: number };
+  /** null: there is nothing to do yet */
+  work: WorkPlan | null;
   proofs: Proof[];
   minutes: { planned: number; spent: number };
   stations: Record<Station, StationMark>;
@@ -142,6 +144,17 @@ function plan(order: Order, given: Sheets, settings: Settings): Planned {
   return planned;
 }
 
+/** Work of a kit waits while its box lacks something. */
+function withWaits(steps: PlannedStep[], fit: Assessment['fit']): PlannedStep[] {
+  const short = new Map(
+    fit.kits.flatMap((k) => {
+      const lacks = k.box.find((b) => b.counted !== null && b.counted < b.need);
+      return lacks ? [[k.kit.id, `${lacks.need - lacks.counted!} × ${lacks.item}`] as const] : [];
+    }),
+  );
+  return short.size ? steps.map((s) => (s.kit && short.has(s.kit) ? { ...s, waits: short.get(s.kit)! } : s)) : steps;
+}
+
 /** Computes an order. Pure; a few milliseconds. */
 export function assess(order: Order, given: Sheets, settings: Settings): Assessment {
   const { sheets, unmeasured, wiring, power } = plan(order, given, settings);
@@ -149,7 +162,10 @@ export function assess(order: Order, given: Sheets, settings: Settings): Assessm
   const rest = judgeRest(order, sheets);
   const fit = checkFit(order, sheets);
   const lamps = checkLamps(order, sheets, wiring.harness);
-  const steps = planSteps(order, sheets, wiring, power, lamps, unmeasured);
+  const work = sheets.kits.length
+    ? planWork(order, sheets.model, withWaits(workSteps(order, sheets, wiring, power, lamps, unmeasured), fit), wiring, settings)
+    : null;
+  const steps = work?.steps ?? [];
   const proofs = steps.filter((s) => s.proof).map((s) => proofOf(order, s));
   const states = steps.map((s) => stepState(order, s.id));
   const settled = states.filter((s) => s.status !== 'todo').length;
@@ -197,9 +213,9 @@ export function assess(order: Order, given: Sheets, settings: Settings): Assessm
     proofs,
     stations,
     blocks,
-    panels: panelMinutes(sheets.model, sheets.kits, wiring),
+    work,
     minutes: {
-      planned: steps.reduce((s, x) => s + x.minutes, 0),
+      planned: work?.cost.minutes ?? 0,
       spent: Object.values(order.steps).reduce((s, x) => s + x.seconds, 0) / 60,
     },
   };

@@ -14,6 +14,7 @@ import { GAUGES } from '../wire/tables';
 import { FUSE_SIZES } from '../wire/fuse';
 import { judgeReading } from '../plan/judge';
 import type { Assessment } from './assess';
+import { behind, pinnedTasks, pinRefused } from '../plan/problem';
 import { readingVerdict, stepState } from './assess';
 
 /** A command that may not be carried out, with a message for the person. `role` refusals are a matter of who asks. */
@@ -125,6 +126,31 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
     case 'lamp.added':
     case 'lamp.dropped':
       return decideLamp(command, order, c);
+    case 'plan.chosen':
+      return command;
+    case 'plan.pinned': {
+      const { pin } = command;
+      const tasks = c.assessment.work?.problem.tasks ?? [];
+      const named = (id: string, path: string) => {
+        const t = tasks.find((x) => x.id === id);
+        if (!t) throw new Refused(`“${id}” is not a step that can be put elsewhere: panels and power follow the work.`, 'input', path);
+        return t.step.title;
+      };
+      if (stepState(order, pin.step).status !== 'todo') throw new Refused('That step is settled: it stays where it was done.');
+      const title = named(pin.step, 'pin.step');
+      const [after, before] = [pin.after && named(pin.after, 'pin.after'), pin.before && named(pin.before, 'pin.before')];
+      if (!after && !before) throw new Refused('Say what the step comes after, or before.', 'input', 'pin');
+      // as the plan would be without where this step was put before
+      const others = order.plan.pins.filter((p) => p.step !== pin.step);
+      const refused = pinRefused(pinnedTasks(c.assessment.work!.free, others), pin);
+      if (refused) throw new Refused(`${refused.why}.`, 'state', 'pin');
+      const where = [after && `after “${after}”`, before && `before “${before}”`].filter(Boolean).join(', ');
+      return { type: 'plan.pinned', pin, label: `“${title}” ${where}`.slice(0, 420) };
+    }
+    case 'plan.freed': {
+      if (!order.plan.pins.some((p) => p.step === command.step)) throw new Refused('That step stands where Kadro put it.', 'input', 'step');
+      return { ...command, label: c.assessment.steps.find((s) => s.id === command.step)?.title ?? command.step };
+    }
     case 'bench.assigned':
       if (command.to !== null && !c.people.includes(command.to)) throw new Refused(`Nobody here is called “${command.to}”.`, 'input', 'to');
       return command;
@@ -150,7 +176,11 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
       const failing = step.readings.find((r) => readingVerdict(order, step, r.id) === 'fails');
       if (failing) throw new Refused(`“${failing.label}” is out of its band: put it right and read again, or skip the step with a reason.`);
       if (step.stage === 'close') {
-        const open = c.assessment.proofs.find((p) => p.state === 'missing' || p.state === 'failing');
+        const tasks = c.assessment.work?.problem.tasks ?? [];
+        const panel = step.panel?.id;
+        // a panel stays off for what is proved behind it; what comes after closing waits for everything
+        const holds = (id: string) => !panel || behind(c.sheets.model, tasks.find((t) => t.id === id)?.open ?? []).has(panel);
+        const open = c.assessment.proofs.find((p) => (p.state === 'missing' || p.state === 'failing') && holds(p.step.id));
         if (open)
           throw new Refused(`Prove before closing: “${open.step.title}” is ${open.state === 'failing' ? 'failing' : 'not proved yet'}.`);
       }

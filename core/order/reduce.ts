@@ -1,6 +1,7 @@
 import type { OrderEvent } from '#model/event';
 import { changeKey } from '#model/power-change';
 import type { Order, StepState } from '#model/order';
+import { USUAL_PLAN } from '#model/work-plan';
 
 const seconds = (from: string, to: string) => Math.max(0, (Date.parse(to) - Date.parse(from)) / 1000);
 
@@ -55,6 +56,7 @@ export function applyEvent(order: Order | null, id: string, event: OrderEvent): 
       changes: [],
       packs: null,
       lamps: { placed: {}, added: [] },
+      plan: { choice: USUAL_PLAN, pins: [] },
       kept: [],
     };
   }
@@ -136,6 +138,12 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
       return { ...order, lamps: { ...order.lamps, added: [...order.lamps.added.filter((l) => l.id !== body.lamp.id), body.lamp] } };
     case 'lamp.dropped':
       return { ...order, lamps: { ...order.lamps, added: order.lamps.added.filter((l) => l.id !== body.id) } };
+    case 'plan.chosen':
+      return { ...order, plan: { ...order.plan, choice: body.choice } };
+    case 'plan.pinned':
+      return { ...order, plan: { ...order.plan, pins: [...order.plan.pins.filter((p) => p.step !== body.pin.step), body.pin] } };
+    case 'plan.freed':
+      return { ...order, plan: { ...order.plan, pins: order.plan.pins.filter((p) => p.step !== body.step) } };
     case 'bench.assigned':
       return { ...order, assignee: body.to };
     case 'step.started':

@@ -69,6 +69,12 @@ export function say(e: EventBody): string {
       return `Added: ${e.lamp.name}, ${place(e.lamp.at)}`;
     case 'lamp.dropped':
       return `Not added after all: ${e.label}`;
+    case 'plan.chosen':
+      return `Plan: ${e.choice.runs === null ? 'panels over wires as is quicker' : e.choice.runs === 'fish' ? 'wires fished through' : 'panels over wires off'}, harnesses ${e.choice.benchTest ? '' : 'not '}tried at the bench`;
+    case 'plan.pinned':
+      return `Plan: ${e.label}`;
+    case 'plan.freed':
+      return `Plan: ${e.label} where Kadro puts it`;
     case 'bench.assigned':
       return e.to ? `On the bench of ${e.to}` : 'On nobody’s bench';
     case 'step.started':

@@ -44,6 +44,12 @@ export function touches(c: EventBody | OrderCommand): string[] {
       return [`lamp.added/${c.lamp.id}`];
     case 'lamp.dropped':
       return [`lamp.added/${c.id}`];
+    case 'plan.chosen':
+      return ['plan'];
+    case 'plan.pinned':
+      return [`pin.${c.pin.step}`];
+    case 'plan.freed':
+      return [`pin.${c.step}`];
     case 'bench.assigned':
       return ['assignee'];
     case 'step.started':

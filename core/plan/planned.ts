@@ -28,6 +28,8 @@ export interface PlannedStep {
   title: string;
   text: string;
   place: string | null;
+  /** other places that must be reached for it */
+  reach: string[];
   tool: string | null;
   slideOnFirst: string[];
   cautions: string[];
@@ -39,11 +41,14 @@ export interface PlannedStep {
   kit: string | null;
   circuit: string | null;
   panel: Panel | null;
+  /** what it waits for that is not here yet, such as a part; empty when nothing */
+  waits: string;
 }
 
 /** A step with what most steps have not. */
 export const step = (s: Pick<PlannedStep, 'id' | 'stage' | 'title' | 'text' | 'minutes'> & Partial<PlannedStep>): PlannedStep => ({
   place: null,
+  reach: [],
   tool: null,
   slideOnFirst: [],
   cautions: [],
@@ -53,6 +58,7 @@ export const step = (s: Pick<PlannedStep, 'id' | 'stage' | 'title' | 'text' | 'm
   kit: null,
   circuit: null,
   panel: null,
+  waits: '',
   ...s,
 });
 /** A reading that is yes or no. */

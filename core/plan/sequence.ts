@@ -134,7 +134,14 @@ function index(ids: readonly string[], path: string): (id: string, from: string)
 function compile(p: SequenceProblem): Compiled {
   if (p.panels.length > MOST_PANELS) throw new ImpossibleInput(`at most ${MOST_PANELS} panels`, 'panels');
   if (p.tasks.length > MOST_TASKS) throw new ImpossibleInput(`at most ${MOST_TASKS} tasks`, 'tasks');
-  const zones = [...new Set([p.power.zone, ...p.tasks.map((t) => t.zone), ...p.panels.map((x) => x.zone)])];
+  const zones = [
+    ...new Set([
+      p.power.zone,
+      ...(p.start?.zone != null ? [p.start.zone] : []),
+      ...p.tasks.map((t) => t.zone),
+      ...p.panels.map((x) => x.zone),
+    ]),
+  ];
   const zone = (z: string) => zones.indexOf(z);
   const taskAt = index(
     p.tasks.map((t) => t.id),

@@ -6,7 +6,6 @@ import { assess } from '../order/assess';
 import { fitRule } from '../order/fit';
 import { judgeReading } from './judge';
 
-const STAGES = ['make-safe', 'bench-test', 'open', 'mount', 'wire', 'power-up', 'prove', 'close'];
 const stepsOf = (model: string, kits: string[]) => {
   const { order, sheets } = demoOrder(model, kits);
   return assess(order, sheets, DEFAULT_SETTINGS).steps;
@@ -26,16 +25,25 @@ describe('the order of work', () => {
         fc.constantFrom(...pairs).chain(([m, kits]) => fc.tuple(fc.constant(m), fc.shuffledSubarray([...kits], { minLength: 1 }))),
         ([m, kits]) => {
           const steps = stepsOf(m, kits);
-          const stages = steps.map((s) => STAGES.indexOf(s.stage));
-          expect([...stages].sort((a, b) => a - b)).toEqual(stages);
+          expect(steps[0]!.id).toBe('safe/off');
+          // power is off for every hand on wires and mounts, on for every proof
+          const at = (id: string) => steps.findIndex((s) => s.id === id);
+          const dead = at(demoModel(m).kind === 'golf-cart' ? 'safe/isolate' : 'safe/negative');
+          const live = at('power/on');
+          steps.forEach((s, i) => {
+            if (live < 0) return;
+            if (s.stage === 'mount' || s.stage === 'wire') expect(i > dead && i < live).toBe(true);
+            if (s.stage === 'prove') expect(i > live).toBe(true);
+            if (s.id === 'safe/rest') expect(i < dead).toBe(true);
+          });
+          // no panel goes on before the unit as a whole is proved
+          const last = Math.max(at('prove/charging'), at('prove/parked'));
+          steps.forEach((s, i) => s.id.startsWith('shut/') && expect(i > last).toBe(true));
           expect(new Set(steps.map((s) => s.id)).size).toBe(steps.length);
           const off = steps.filter((s) => s.stage === 'open').map((s) => s.panel!);
-          expect(
-            steps
-              .filter((s) => s.id.startsWith('shut/'))
-              .map((s) => s.panel!.id)
-              .reverse(),
-          ).toEqual(off.map((p) => p.id));
+          const on = steps.filter((s) => s.id.startsWith('shut/')).map((s) => s.panel!);
+          expect(on.map((p) => p.id).sort()).toEqual(off.map((p) => p.id).sort());
+          on.forEach((p, i) => p.after.forEach((a) => expect(on.slice(i).map((x) => x.id)).toContain(a)));
           off.forEach((p, i) => p.after.forEach((a) => expect(off.slice(0, i).map((x) => x.id)).toContain(a)));
           // nothing is worked on behind a panel that stays on
           const hidden = new Set(
@@ -72,8 +80,9 @@ describe('the order of work', () => {
     const out = steps.find((s) => s.id === 'feed/reducer-out')!.readings.find((r) => r.id === 'on')!.expected;
     expect([judgeReading(7.4, out), judgeReading(11.9, out)]).toEqual(['fails', 'holds']);
     expect(out.why).toMatch(/7.4 V means the trigger lead/);
-    expect(steps.slice(0, 3).map((s) => s.id)).toEqual(['safe/rest', 'safe/tow', 'safe/isolate']);
-    expect(steps[2]!.cautions.join()).toMatch(/traction pack can kill/);
+    const safe = steps.filter((s) => s.stage === 'make-safe');
+    expect(safe.map((s) => s.id)).toEqual(['safe/off', 'safe/rest', 'safe/tow', 'safe/isolate']);
+    expect(safe[3]!.cautions.join()).toMatch(/traction pack can kill/);
   });
   it('a tug test asks for the published pull of the gauge', () => {
     const tug = stepsOf('drover-4', ['winch-32']).find((s) => s.id === 'wire/winch-32/power')!.readings[0]!.expected;

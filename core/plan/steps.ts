@@ -10,7 +10,7 @@ import type { OrderLamps } from '../lighting/check';
 import { round } from '../sum';
 import { awgName } from '../wire/resistance';
 import { lampSteps } from './lamp-steps';
-import { step, yes, type PlannedReading, type PlannedStep } from './planned';
+import { step, yes, type PlannedStep } from './planned';
 import {
   sourceExpected,
   chargingExpected,
@@ -22,36 +22,54 @@ import {
   supplyExpected,
 } from './expect';
 
-/** Make-safe by kind of unit. Sequence: job practice, common practice, no source; the unit's own manual comes first. */
-function makeSafe(model: UnitModel): PlannedStep[] {
-  const at = model.electrical.battery.place;
+/** Read while everything is still as it came. */
+export const REST_STEP = 'safe/rest';
+const BATTERY = 'Batteries short-circuit, burn and give off hydrogen: no rings, no flame, eyes covered';
+
+/** The first of all steps, whoever goes to the unit: nothing is live by the key. */
+export const keyOff = (model: UnitModel): PlannedStep =>
+  step({
+    id: 'safe/off',
+    stage: 'make-safe',
+    title: 'Key off and out',
+    text:
+      model.kind === 'boat' ? 'Engine off, every switch off, key in your pocket.' : 'Key out and in your pocket, everything switched off.',
+    place: null,
+    minutes: 1,
+  });
+
+/** Read before power goes off. */
+function restStep(model: UnitModel): PlannedStep {
   const [low, high] = restBand(model);
-  const rest: PlannedReading = {
-    id: 'rest',
-    label: `${model.electrical.battery.name} at rest`,
-    expected: { low, high, unit: 'V', why: 'at rest, before anything is touched' },
-  };
-  const battery = 'Batteries short-circuit, burn and give off hydrogen: no rings, no flame, eyes covered';
-  const out: PlannedStep[] = [
-    step({
-      id: 'safe/rest',
-      stage: 'make-safe',
-      title: 'Read the battery at rest',
-      text: 'Meter on the posts, key off, nothing running.',
-      place: at,
-      tool: 'meter',
-      minutes: 2,
-      readings: [rest],
-      cautions: [battery],
-    }),
-  ];
-  if (model.kind === 'golf-cart') {
-    out.push(
+  return step({
+    id: REST_STEP,
+    stage: 'make-safe',
+    title: 'Read the battery at rest',
+    text: 'Meter on the posts, key off, nothing running.',
+    place: model.electrical.battery.place,
+    tool: 'meter',
+    minutes: 2,
+    readings: [
+      {
+        id: 'rest',
+        label: `${model.electrical.battery.name} at rest`,
+        expected: { low, high, unit: 'V', why: 'at rest, before anything is touched' },
+      },
+    ],
+    cautions: [BATTERY],
+  });
+}
+
+/** How power is taken off, by kind of unit. Job practice, common practice, no source; the unit’s own manual comes first. */
+export function powerOffSteps(model: UnitModel): PlannedStep[] {
+  const at = model.electrical.battery.place;
+  if (model.kind === 'golf-cart')
+    return [
       step({
         id: 'safe/tow',
         stage: 'make-safe',
-        title: 'Key off, run/tow switch to TOW',
-        text: 'Key out and in your pocket. Switch under the seat to TOW.',
+        title: 'Run/tow switch to TOW',
+        text: 'Key out, switch under the seat to TOW.',
         place: at,
         minutes: 1,
         readings: [yes('tow', 'Switch stands at TOW')],
@@ -64,86 +82,60 @@ function makeSafe(model: UnitModel): PlannedStep[] {
         place: at,
         tool: 'insulated wrench',
         minutes: 4,
-        cautions: ['A traction pack can kill: isolate it as its maker says, one hand, insulated tools', battery],
+        cautions: ['A traction pack can kill: isolate it as its maker says, one hand, insulated tools', BATTERY],
         readings: [yes('dead', 'Meter across the isolated leads reads nothing')],
       }),
-    );
-  } else {
-    out.push(
-      step({
-        id: 'safe/off',
-        stage: 'make-safe',
-        title: model.kind === 'boat' ? 'Battery switch off, key out' : 'Key off and out',
-        text: model.kind === 'boat' ? 'Engine off, battery switch to OFF, key out.' : 'Key out and in your pocket.',
-        place: at,
-        minutes: 1,
-      }),
-      step({
-        id: 'safe/negative',
-        stage: 'make-safe',
-        title: 'Negative cable off, then positive',
-        text: 'Negative first. Wrap both ends; cardboard over the posts.',
-        place: at,
-        tool: '10 mm wrench',
-        minutes: 3,
-        cautions: [battery],
-        readings: [yes('off', 'Negative is off and cannot spring back')],
-      }),
-    );
-  }
-  return out;
-}
-
-/** Panels that hide any of these places, each after those that must be off before it. */
-export function panelsFor(model: UnitModel, places: Iterable<string>): Panel[] {
-  const wanted = new Set(places);
-  const need = new Set<string>();
-  const add = (p: Panel) => {
-    if (need.has(p.id)) return;
-    need.add(p.id);
-    p.after.forEach((a) => add(model.panels.find((x) => x.id === a)!));
-  };
-  model.panels.filter((p) => p.hides.some((h) => wanted.has(h))).forEach(add);
-  const out: Panel[] = [];
-  const left = model.panels.filter((p) => need.has(p.id));
-  while (left.length) {
-    const i = left.findIndex((p) => p.after.every((a) => out.some((o) => o.id === a)));
-    out.push(...left.splice(Math.max(0, i), 1));
-  }
-  return out;
-}
-
-/** Every place that a kit's steps and circuits must reach. */
-export function placesOf(kit: Kit, wiring: Wiring): string[] {
+    ];
   return [
-    ...kit.steps.flatMap((s) => [s.place, ...s.reach]),
-    ...kit.devices.map((d) => d.place),
-    ...wiring.circuits.filter((c) => c.kit.id === kit.id && c.feed).map((c) => c.feed!.place),
+    step({
+      id: 'safe/negative',
+      stage: 'make-safe',
+      title: 'Negative cable off, then positive',
+      text: `${model.kind === 'boat' ? 'Battery switch to OFF. ' : ''}Negative first. Wrap both ends; cardboard over the posts.`,
+      place: at,
+      tool: '10 mm wrench',
+      minutes: 3,
+      cautions: [BATTERY],
+      readings: [yes('off', 'Negative is off and cannot spring back')],
+    }),
   ];
 }
 
+/** How power comes back. */
+export const powerOnSteps = (model: UnitModel): PlannedStep[] => [
+  step({
+    id: 'power/on',
+    stage: 'power-up',
+    title: model.kind === 'golf-cart' ? 'Pack back on, fuses last' : 'Positive on, negative last, fuses in',
+    text: 'Positive first, negative last. Then the fuses, one at a time.',
+    place: model.electrical.battery.place,
+    tool: '10 mm wrench',
+    minutes: 4,
+    readings: [yes('quiet', 'No spark, no smoke, nothing warm')],
+    cautions: ['Nobody touches the wiring while power goes on'],
+  }),
+];
+
 const fasteners = (p: Panel) => p.fasteners.map((f) => `${f.count} × ${f.kind} (${f.tool})`).join(', ');
 
-function panelSteps(panels: Panel[], off: boolean): PlannedStep[] {
-  return (off ? panels : [...panels].reverse()).map((p) =>
-    step({
-      id: `${off ? 'open' : 'shut'}/${p.id}`,
-      stage: off ? 'open' : 'close',
-      panel: p,
-      hands: p.hands,
-      title: off ? `${p.name} off` : `${p.name} back on`,
-      text: p.fasteners.length ? `${off ? 'Bag and label' : 'All back'}: ${fasteners(p)}.` : off ? 'Lift off.' : 'Fit.',
-      tool: [...new Set(p.fasteners.map((f) => f.tool))].join(', ') || null,
-      minutes: off ? p.offMinutes : p.onMinutes,
-      place: p.hides[0] ?? null,
-      cautions: p.hands === 2 ? ['Two people for this lift'] : [],
-      readings:
-        off || !p.fasteners.length
-          ? []
-          : [yes('count', `All ${p.fasteners.reduce((s, f) => s + f.count, 0)} fasteners back, nothing on the bench`)],
-    }),
-  );
-}
+/** A panel off, or back on. */
+export const panelStep = (p: Panel, off: boolean): PlannedStep =>
+  step({
+    id: `${off ? 'open' : 'shut'}/${p.id}`,
+    stage: off ? 'open' : 'close',
+    panel: p,
+    hands: p.hands,
+    title: off ? `${p.name} off` : `${p.name} back on`,
+    text: p.fasteners.length ? `${off ? 'Bag and label' : 'All back'}: ${fasteners(p)}.` : off ? 'Lift off.' : 'Fit.',
+    tool: [...new Set(p.fasteners.map((f) => f.tool))].join(', ') || null,
+    minutes: off ? p.offMinutes : p.onMinutes,
+    place: p.hides[0] ?? null,
+    cautions: p.hands === 2 ? ['Two people for this lift'] : [],
+    readings:
+      off || !p.fasteners.length
+        ? []
+        : [yes('count', `All ${p.fasteners.reduce((s, f) => s + f.count, 0)} fasteners back, nothing on the bench`)],
+  });
 
 function kitSteps(kit: Kit, stage: Stage, model: UnitModel, budget: Budget, wiring: Wiring): PlannedStep[] {
   return kit.steps
@@ -166,6 +158,7 @@ const fromKit = (kit: Kit, s: KitStep, model: UnitModel, budget: Budget, circuit
     title: s.title,
     text: s.text,
     place: s.place,
+    reach: s.reach,
     tool: s.tool ?? null,
     slideOnFirst: s.slideOnFirst,
     cautions: s.cautions,
@@ -195,6 +188,7 @@ function wireStep(c: PlannedCircuit, model: UnitModel): PlannedStep {
       ? `${wire} to the ${c.feed?.name ?? 'wire it is joined to'}, ${JOINT_WORD[c.joint]}; no fuse of its own.${guard} Prove the wire by what it does before it is cut.`
       : `${wire}, ${c.lengthM === null ? 'length to measure' : `${round(c.lengthM, 2)} m`}, from ${c.feed?.name ?? 'a feed still to choose'} to ${to}.${relay}${plug}${guard} Leave the ${c.fuseA ?? '?'} A fuse out.`,
     place: c.feed?.place ?? null,
+    reach: [...c.circuit.devices.map((d) => c.kit.devices.find((x) => x.id === d)!.place), ...(c.trigger ? [c.trigger.place] : [])],
     tool: 'cutter, stripper, crimper',
     slideOnFirst: c.joint === 'factory-plug' ? [] : ['heat-shrink', ...(c.circuit.terminal === 'ring' ? ['boot'] : [])],
     cautions: ['Never across steering or brake parts; heat gun away from fuel'],
@@ -248,10 +242,10 @@ function feedProofs(model: UnitModel, wiring: Wiring): PlannedStep[] {
 }
 
 /**
- * The whole order at the bench: make safe, bench-test, panels off once for all kits, mount, wire, power up, prove with
- * everything still open, close, in that order.
+ * All the work of an order but panels and power, by what it is: in no order yet beyond that of its stages. See
+ * `planWork` for the order in which it is done.
  */
-export function planSteps(
+export function workSteps(
   order: Order,
   sheets: Sheets,
   wiring: Wiring,
@@ -260,38 +254,17 @@ export function planSteps(
   unmeasured = sheets.model,
 ): PlannedStep[] {
   const { model, kits } = sheets;
-  if (!kits.length) return [];
-  const panels = panelsFor(
-    model,
-    kits.flatMap((k) => placesOf(k, wiring)),
-  );
   const of = (stage: Stage) => kits.flatMap((k) => kitSteps(k, stage, model, budget, wiring));
   const at = model.electrical.battery.place;
   const engine = model.electrical.source.kind !== 'none';
   const loaded = wiring.circuits.filter((c) => c.load.peakA !== null && c.load.peakA > 0 && !c.circuit.makes);
   return [
-    ...makeSafe(model),
+    restStep(model),
     ...of('bench-test'),
-    ...panelSteps(panels, true),
     ...lampSteps(order, sheets, lamps),
     ...of('mount'),
     ...of('wire'),
     ...wiring.circuits.map((c) => wireStep(c, model)),
-    ...(wiring.circuits.length
-      ? [
-          step({
-            id: 'power/on',
-            stage: 'power-up',
-            title: model.kind === 'golf-cart' ? 'Pack back on, fuses last' : 'Positive on, negative last, fuses in',
-            text: 'Positive first, negative last. Then the fuses, one at a time.',
-            place: at,
-            tool: '10 mm wrench',
-            minutes: 4,
-            readings: [yes('quiet', 'No spark, no smoke, nothing warm')],
-            cautions: ['Nobody touches the wiring while power goes on'],
-          }),
-        ]
-      : []),
     ...feedProofs(model, wiring),
     ...loaded.map((c) =>
       step({
@@ -361,21 +334,6 @@ export function planSteps(
           }),
         ]
       : []),
-    ...panelSteps(panels, false),
     ...of('close'),
   ];
-}
-
-/** Minutes of panel work: merged, and as it would be kit by kit. */
-export function panelMinutes(model: UnitModel, kits: Kit[], wiring: Wiring): { merged: number; apart: number } {
-  const cost = (list: Panel[]) => list.reduce((s, p) => s + p.offMinutes + p.onMinutes, 0);
-  return {
-    merged: cost(
-      panelsFor(
-        model,
-        kits.flatMap((k) => placesOf(k, wiring)),
-      ),
-    ),
-    apart: kits.reduce((s, k) => s + cost(panelsFor(model, placesOf(k, wiring))), 0),
-  };
 }

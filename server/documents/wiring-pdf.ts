@@ -4,6 +4,7 @@ import type { Layout } from '#core/harness/layout';
 import { showQuantity, type UnitSystem } from '#core/quantity/quantity';
 import { awgName } from '#core/wire/resistance';
 import type { HarnessFuse } from '#model/harness';
+import { labelSheet } from './label-sheet';
 import { MARGIN, openPaper } from './paper';
 
 /** What stands at the head and foot of a paper. */
@@ -13,7 +14,7 @@ export interface Heading {
   identity: string;
   owner: string;
 }
-const foot = (h: Heading) => `Order ${h.order} · ${h.unit} · ${h.identity || 'no number'}`;
+export const foot = (h: Heading) => `Order ${h.order} · ${h.unit} · ${h.identity || 'no number'}`;
 const CAUTION = 'Power off and proved dead before any joint. Local codes and licensed practice have the last word.';
 /** Type below this cannot be read at the bench, points; a schematic that would fall below goes over several pages. */
 const LEAST_TYPE = 6;
@@ -141,51 +142,19 @@ export function cutListPdf(
 
 /** Labels of wires and fuses, thirty to a sheet of 1 by 2 5/8 in. */
 export function labelsPdf(rows: readonly CutRow[], fuses: readonly HarnessFuse[], h: Heading, units: UnitSystem): Promise<Buffer> {
-  const { doc, finish } = openPaper(`Labels, order ${h.order}`);
-  const [w, hgt, gap, left, top] = [189, 72, 9, 13.5, 36];
-  const cells = [
+  const labels = [
     ...fuses.map((f) => ({
       big: `${f.ratingA} A`,
       first: f.name,
       second: `${f.family === 'blade' ? 'blade fuse' : 'bolt-in fuse'}, order ${h.order}`,
-      colour: '',
+      mark: '',
     })),
     ...rows.map((r) => ({
       big: r.label,
-      first: `${r.from} → ${r.to}`,
+      first: `${r.from} to ${r.to}`,
       second: `${r.awg === null ? '?' : `${awgName(r.awg)} AWG`}, ${r.lengthM === null ? 'to measure' : showQuantity(r.lengthM, 'length', units)}`,
-      colour: r.colour,
+      mark: r.colour,
     })),
   ];
-  cells.forEach((c, i) => {
-    const k = i % 30;
-    if (i && k === 0) doc.addPage();
-    const x = left + (k % 3) * (w + gap);
-    const y = top + Math.floor(k / 3) * hgt;
-    doc
-      .roundedRect(x + 2, y + 2, w - 4, hgt - 4, 4)
-      .lineWidth(0.4)
-      .dash(2, { space: 2 })
-      .stroke('black')
-      .undash();
-    doc
-      .fillColor('black')
-      .font('bold')
-      .fontSize(17)
-      .text(c.big, x + 9, y + 8, { lineBreak: false });
-    doc
-      .font('mono')
-      .fontSize(12)
-      .text(c.colour, x + w - 70, y + 11, { width: 62, align: 'right', lineBreak: false });
-    doc
-      .font('text')
-      .fontSize(8)
-      .text(c.first.replace('→', 'to'), x + 9, y + 30, { width: w - 18, height: 20, ellipsis: true });
-    doc
-      .font('mono')
-      .fontSize(8)
-      .text(c.second, x + 9, y + 54, { lineBreak: false });
-  });
-  // below the last row of labels
-  return finish(foot(h), 764);
+  return labelSheet(`Labels, order ${h.order}`, labels, foot(h));
 }

@@ -12,6 +12,7 @@ import type { Order } from '#model/order';
 import type { Person } from '#model/person';
 import type { Settings } from '#model/settings';
 import type { SheetRef, Sheets } from '#model/sheet';
+import { USUAL_PLAN } from '#model/work-plan';
 import type { Kit } from '#model/kit';
 import { canonical, eventHash, FIRST_HASH, sha256 } from './chain';
 import { row, rows, run, type Conn, type Db } from './db';
@@ -56,7 +57,8 @@ export const readState = (json: string): Order => ({
   changes: [],
   packs: null,
   lamps: { placed: {}, added: [] },
-  ...(JSON.parse(json) as Omit<Order, 'days' | 'changes' | 'packs' | 'lamps'>),
+  plan: { choice: USUAL_PLAN, pins: [] },
+  ...(JSON.parse(json) as Omit<Order, 'days' | 'changes' | 'packs' | 'lamps' | 'plan'>),
 });
 
 export async function readOrder(db: Db | Conn, id: string, lock = false): Promise<Order | null> {

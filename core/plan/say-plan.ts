@@ -1,0 +1,23 @@
+import type { PlannedStep } from './planned';
+import type { WorkPlan } from './work';
+
+const min = (m: number) => `${Math.round(m)} minutes`;
+
+/** The plan’s answer in a sentence: how much work, whether it can be less, and what one tear-down saves. */
+export function planSays(work: WorkPlan): string {
+  const waits = [...new Set(work.steps.map((s) => s.waits).filter(Boolean))];
+  const saved = Math.round(work.apart.minutes - work.cost.minutes);
+  const over = (work.cost.minutes / Math.max(1e-9, work.bound) - 1) * 100;
+  return [
+    `${work.steps.length} steps, ${min(work.cost.minutes)}`,
+    work.optimal ? '; no order takes less' : `; no order takes less than ${min(work.bound)} (${over.toFixed(1)} % under)`,
+    saved > 0 ? `, and one tear-down saves ${min(saved)} over kit by kit` : '',
+    '.',
+    waits.length ? ` Waits for ${waits.join(', ')}: that work comes last.` : '',
+  ].join('');
+}
+
+/** Every tool that the steps name, each once, in the order in which they are wanted. */
+export const toolsOf = (steps: readonly PlannedStep[]): string[] => [
+  ...new Set(steps.flatMap((s) => (s.tool ?? '').split(/,\s*/).map((t) => t.trim())).filter(Boolean)),
+];

@@ -1,0 +1,56 @@
+import { BENCH_STAGES } from '#core/plan/planned';
+import { planSays, toolsOf } from '#core/plan/say-plan';
+import type { WorkPlan } from '#core/plan/work';
+import { zoneName } from '#core/plan/zones';
+import type { UnitModel } from '#model/unit-model';
+import { labelSheet } from './label-sheet';
+import { MARGIN, openPaper } from './paper';
+import { foot, type Heading } from './wiring-pdf';
+
+/** The work in its order, to be ticked off by hand. */
+export function planPdf(work: WorkPlan, model: UnitModel, h: Heading): Promise<Buffer> {
+  const { doc, width, heading, para, table, finish } = openPaper(`Plan, order ${h.order}`);
+  doc.font('bold').fontSize(15).text(`${h.unit}: the work in its order`, MARGIN, MARGIN, { width });
+  para(`Order ${h.order}, ${h.owner}, ${h.identity || 'no number'}. ${planSays(work)}`);
+  para('The unit’s own manual comes first. Power off before panels are wired behind; nobody touches the wiring while power goes on.');
+  para(`Bring: ${toolsOf(work.steps).join(', ')}.`);
+  heading(`${work.steps.length} steps`);
+  table(
+    [
+      { head: '', width: 5 },
+      { head: 'Min', width: 7, mono: true },
+      { head: 'At', width: 12 },
+      { head: '', width: 13 },
+      { head: 'Step', width: 44 },
+      { head: 'Tool', width: 26 },
+      { head: 'Takes', width: 9, mono: true },
+      { head: 'People', width: 8, mono: true },
+    ],
+    work.steps.map((s) => [
+      '',
+      Math.round(work.at.get(s.id)!),
+      zoneName(work.zone.get(s.id)!, model.kind),
+      BENCH_STAGES[s.stage],
+      s.waits ? `${s.title} (waits for ${s.waits})` : s.title,
+      s.tool ?? '',
+      s.minutes,
+      s.hands,
+    ]),
+  );
+  return finish(foot(h));
+}
+
+/** A label for the bag of each panel that comes off: what is in it and how many. */
+export function bagLabelsPdf(work: WorkPlan, h: Heading): Promise<Buffer> {
+  const panels = [...new Map(work.steps.filter((s) => s.stage === 'open').map((s) => [s.panel!.id, s.panel!])).values()];
+  return labelSheet(
+    `Bag labels, order ${h.order}`,
+    panels.map((p) => ({
+      big: p.name,
+      first: p.fasteners.map((f) => `${f.count} × ${f.kind} (${f.tool})`).join(', ') || 'no fasteners',
+      second: `order ${h.order}, ${p.fasteners.reduce((n, f) => n + f.count, 0)} in all`,
+      mark: '',
+    })),
+    foot(h),
+  );
+}
