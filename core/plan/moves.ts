@@ -1,5 +1,5 @@
 import type { PlanPin } from '#model/work-plan';
-import { pinnedTasks, pinRefused, type WorkProblem, type WorkTask } from './problem';
+import { allBefore, pinnedTasks, type WorkProblem, type WorkTask } from './problem';
 import { sequence } from './sequence';
 
 /** A place for a step between two others, with what the whole work would then take, or why it cannot stand there. */
@@ -30,15 +30,21 @@ export function placesFor(
   const others = pins.filter((p) => p.step !== step);
   const tasks = pinnedTasks(free, others);
   const rest = ahead.filter((id) => id !== step);
+  const before = allBefore(tasks, step);
+  const behind = new Set(tasks.filter((t) => allBefore(tasks, t.id).has(step)).map((t) => t.id));
+  const name = (id: string) => tasks.find((t) => t.id === id)?.step.title ?? id;
   const out: Place[] = [];
   for (let i = 0; i <= rest.length; i++) {
     const pin: PlanPin = { step, after: rest[i - 1] ?? null, before: rest[i] ?? null };
-    const refused = pinRefused(tasks, pin);
-    if (refused) {
-      out.push({ after: pin.after, before: pin.before, more: null, why: refused.why });
+    // the others stay in their order, so all that comes before it must stand before, and all that comes after it after
+    const early = rest.slice(i).find((id) => before.has(id));
+    const late = rest.slice(0, i).findLast((id) => behind.has(id));
+    const why = early ? `“${name(early)}” comes before “${name(step)}”` : late ? `“${name(late)}” comes after “${name(step)}”` : '';
+    if (why) {
+      out.push({ after: pin.after, before: pin.before, more: null, why });
       continue;
     }
-    // the others stay in their order: what the move itself costs is asked, not what a new plan would save
+    // what the move itself costs is asked, not what a new plan would save
     const fixed = [...rest.slice(0, i), step, ...rest.slice(i)];
     const chained = tasks.map((t) => {
       const at = fixed.indexOf(t.id);

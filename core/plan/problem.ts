@@ -46,6 +46,7 @@ export interface WorkTask extends SequenceTask {
  * The order of the work as a problem to be solved: what each step needs off and on, its power, and what comes before.
  * Job practice throughout (common practice, no source): mount and wire with the power off, prove with everything that the
  * kit needed still open, close last; what waits for a part comes after all that does not.
+ * @param closed panels that are back on already: they come off again for what is behind them, not for a proof elsewhere
  * @param runs whether panels over the way of a wire come off or it is fished under them
  */
 export function workProblem(
@@ -55,6 +56,7 @@ export function workProblem(
   times: WorkTimes,
   runs: 'fish' | 'off',
   pins: readonly PlanPin[] = [],
+  closed: ReadonlySet<string> = new Set(),
 ): WorkProblem {
   const powered = wiring.circuits.length > 0;
   const hands = steps.filter((s) => s.stage === 'mount' || s.stage === 'wire');
@@ -114,7 +116,12 @@ export function workProblem(
         const volts = s.circuit === null && s.kit !== null ? ofKit(s.kit, inStage('prove')).filter((x) => x.circuit !== null) : [];
         return {
           ...base,
-          open: [...new Set([...here, ...(feed || s.kit === null ? wired.flatMap((w) => openOf.get(w.id)!) : kitOpen(s.kit))])],
+          open: [
+            ...new Set([
+              ...here,
+              ...(feed || s.kit === null ? wired.flatMap((w) => openOf.get(w.id)!) : kitOpen(s.kit)).filter((p) => !closed.has(p)),
+            ]),
+          ],
           power: powered ? 'on' : 'any',
           after: [...new Set([...first, ...ids(wired), ...ids(fed), ...ids(whole), ...ids(volts), ...chain])],
         };

@@ -17,7 +17,7 @@ export function planSays(work: WorkPlan): string {
   ].join('');
 }
 
-/** Every tool that the steps name, each once, in the order in which they are wanted. */
+/** Every tool that the steps name, each once, in the order in which they are wanted; hands are always there. */
 export const toolsOf = (steps: readonly PlannedStep[]): string[] => [
-  ...new Set(steps.flatMap((s) => (s.tool ?? '').split(/,\s*/).map((t) => t.trim())).filter(Boolean)),
+  ...new Set(steps.flatMap((s) => (s.tool ?? '').split(/,\s*/).map((t) => t.trim())).filter((t) => t && t !== 'hand')),
 ];

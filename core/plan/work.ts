@@ -4,7 +4,7 @@ import type { Wiring } from '../circuit/wiring';
 import type { PlannedStep } from './planned';
 import { usesFishing, workProblem, type WorkProblem, type WorkTask, type WorkTimes } from './problem';
 import { sequence, type Sequence, type SequenceProblem, type SequenceStep } from './sequence';
-import { keyOff, panelStep, powerOffSteps, powerOnSteps } from './steps';
+import { keyOff, panelStep, powerOffSteps, powerOnSteps, REST_STEP } from './steps';
 import { zoneOf, type Zone } from './zones';
 
 /** What one way of doing the work takes. */
@@ -125,8 +125,8 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
   const { choice, pins } = order.plan;
   const wanted = (benchTest: boolean) => (benchTest ? steps : steps.filter((s) => s.stage !== 'bench-test' || settled(order, s.id)));
   const power = { offMinutes: minutesOf(offSteps), onMinutes: minutesOf(onSteps) };
-  const build = (runs: 'fish' | 'off', list: readonly PlannedStep[], kept = pins) => {
-    const p = workProblem(model, list, wiring, given, runs, kept);
+  const build = (runs: 'fish' | 'off', list: readonly PlannedStep[], kept = pins, closed?: ReadonlySet<string>) => {
+    const p = workProblem(model, list, wiring, given, runs, kept, closed);
     return { ...p, power: { ...p.power, ...power } };
   };
   const first = keyOff(model);
@@ -135,7 +135,6 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
   const mine = wanted(choice.benchTest);
   const [fish, off] = [whole('fish', mine), whole('off', mine)];
   const runs = usesFishing(choice, fish.minutes, off.minutes);
-  const problem = build(runs, mine);
 
   // where the work stands
   const panelsOff = new Set<string>();
@@ -147,6 +146,8 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
     };
     add(p.id);
   }
+  const closed = new Set(model.panels.filter((p) => !panelsOff.has(p.id) && times(order, `shut/${p.id}`) > 0).map((p) => p.id));
+  const problem = build(runs, mine, pins, closed);
   const [offs, ons] = [times(order, offSteps.at(-1)!.id), times(order, onSteps.at(-1)!.id)];
   const done = mine.filter((s) => settled(order, s.id));
   const all: PlannedStep[] = [first, ...mine];
@@ -173,6 +174,8 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
     zone: lastDone ? zoneAt(lastDone) : fresh.zone,
   };
   problem.start = start;
+  // a battery whose cable is off already rests all the same
+  if (start.power === 'off') for (const t of problem.tasks) if (t.id === REST_STEP) t.power = 'any';
   const found = solve(problem);
 
   const ahead: PlannedStep[] = settled(order, first.id) ? [] : [first];
@@ -264,6 +267,6 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
       benchTest: untouched ? whole(runs, wanted(true)).minutes - whole(runs, wanted(false)).minutes : 0,
     },
     problem,
-    free: build(runs, mine, []).tasks,
+    free: build(runs, mine, [], closed).tasks,
   };
 }

@@ -119,7 +119,7 @@ export function PanelBars({ work, model }: { work: WorkPlan; model: UnitModel })
             color="quiet"
             title={`${z.zone}, from ${Math.round(z.from)} to ${Math.round(z.to)} min`}
           >
-            {(z.to - z.from) / total > 0.05 ? z.zone : ''}
+            {(z.to - z.from) / total > 0.07 ? z.zone : ''}
           </chakra.span>
         ))}
       </chakra.div>

@@ -98,7 +98,7 @@ function Row({ step, movable, lifted }: { step: PlannedStep; movable: boolean; l
         <Link to={`/orders/${order.id}/bench?step=${encodeURIComponent(step.id)}`}>
           <chakra.span _hover={{ textDecoration: 'underline' }}>{step.title}</chakra.span>
         </Link>{' '}
-        {step.hands === 2 && <Users size={14} aria-label="two people" />}
+        {step.hands === 2 && <Users size={14} aria-label="two people" style={{ display: 'inline' }} />}
         {step.waits && (
           <chakra.span color="tightText" fontSize="14px">
             {' '}

@@ -1,0 +1,87 @@
+import type { Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { axe, openRoom, press, sees, type Room } from './hand';
+
+let room: Room;
+beforeAll(async () => {
+  room = await openRoom();
+});
+afterAll(() => room.close());
+
+async function openPlan(page: Page, unit: string): Promise<string> {
+  const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];
+  const { id } = floor.find((o) => o.summary.unitName.endsWith(unit))!;
+  await page.goto(`${room.shop.base}/orders/${id}/plan`);
+  await sees(page, 'The work in its order');
+  return id;
+}
+const order = (page: Page) => page.$$eval('[data-step]', (l) => l.map((e) => e.getAttribute('data-step')!));
+/** Takes a step by its handle and keeps it in hand until the places for it are lit. */
+async function lift(page: Page, step: string): Promise<void> {
+  const handle = (await page.waitForSelector(`[data-step="${step}"] button[aria-label^="Move"]`))!;
+  await handle.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+  const box = (await handle.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 + 12, box.y + box.height / 2 + 6, { steps: 4 });
+  await page.waitForSelector('[data-gap=allowed]', { timeout: 20_000 });
+}
+
+describe('the plan of an order', () => {
+  it('says that no order takes less, lights where a step may stand, says why not elsewhere, and keeps a step put by hand', async () => {
+    const page = await room.person('ines');
+    const id = await openPlan(page, 'Drover 4');
+    await sees(page, /\d+ steps, \d+ minutes; no order takes less, and one tear-down saves \d+ minutes over kit by kit/);
+    await sees(page, 'One kit after another');
+    const before = await order(page);
+    await lift(page, 'wire/roof-bar/bar');
+    const gaps = await page.$$eval('[data-gap]', (l) => l.map((e) => (e as HTMLElement).innerText));
+    expect(gaps.some((g) => /^here: (no more minutes|[\d.]+ min more)$/.test(g))).toBe(true);
+    expect(gaps.some((g) => /^not here: “Volts at .*” comes after “Wire|^not here: “.*” comes before/.test(g))).toBe(true);
+    const target = (await page.$$('[data-gap=allowed]'))[0]!;
+    await target.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+    const box = (await target.boundingBox())!;
+    await page.mouse.move(box.x + 120, box.y + box.height / 2, { steps: 12 });
+    await page.mouse.up();
+    await sees(page, 'put here by hand');
+    await page.reload();
+    await sees(page, 'put here by hand');
+    expect((await order(page)).indexOf('wire/roof-bar/bar')).not.toBe(before.indexOf('wire/roof-bar/bar'));
+    expect(await axe(page)).toEqual([]);
+    await press(page, 'put here by hand', 'main');
+    await page.waitForFunction(() => !document.body.innerText.includes('put here by hand'), { polling: 150 });
+    expect(await order(page)).toEqual(before);
+    // paper
+    for (const file of ['plan.pdf', 'bag-labels.pdf']) {
+      const head = await page.evaluate(
+        async (url: string) => new TextDecoder().decode((await (await fetch(url)).arrayBuffer()).slice(0, 5)),
+        `/api/orders/${id}/${file}`,
+      );
+      expect(head).toBe('%PDF-');
+    }
+  });
+
+  it('takes off more or fishes, tries harnesses or not, with the minutes of each, at 1024 by 768', async () => {
+    const page = await room.person('maud', { width: 1024, height: 768 });
+    await openPlan(page, 'Lapwing 500');
+    const steps = async () => Number(/(\d+) steps/.exec(await page.$eval('main h2', (e) => (e as HTMLElement).innerText))![1]);
+    const off = async () => (await order(page)).filter((s) => s.startsWith('open/')).length;
+    const radio = (n: number) =>
+      page.evaluate((i: number) => document.querySelectorAll<HTMLInputElement>('input[name=runs]')[i]!.click(), n);
+    await radio(1);
+    await page.waitForFunction(() => document.querySelectorAll<HTMLInputElement>('input[name=runs]')[1]!.checked, { polling: 100 });
+    const fished = await off();
+    await radio(2);
+    await page.waitForFunction(() => document.querySelectorAll<HTMLInputElement>('input[name=runs]')[2]!.checked, { polling: 100 });
+    expect(await off()).toBeGreaterThanOrEqual(fished);
+    const all = await steps();
+    const tried = (await order(page)).filter((s) => s.endsWith('/bench') || s.includes('bench')).length;
+    await page.evaluate(() => document.querySelector<HTMLInputElement>('main input[type=checkbox]')!.click());
+    await page.waitForFunction(() => !document.querySelector<HTMLInputElement>('main input[type=checkbox]')!.checked, { polling: 100 });
+    if (tried) expect(await steps()).toBeLessThan(all);
+    await page.reload();
+    await sees(page, 'The work in its order');
+    expect(await page.$eval('main input[type=checkbox]', (e) => (e as HTMLInputElement).checked)).toBe(false);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024);
+  });
+});
