@@ -96,6 +96,13 @@ export const EventBody = z.discriminatedUnion('type', [
     expected: Expected,
     verdict: Verdict,
   }),
+  z.strictObject({
+    type: z.literal('fasteners.counted'),
+    step: stepId,
+    counts: z.array(z.number().int('count whole ones').min(0).max(999)).min(1).max(20),
+    label: words(200),
+  }),
+  z.strictObject({ type: z.literal('fasteners.excused'), step: stepId, reason, label: words(300) }),
   z.strictObject({ type: z.literal('finding.added'), text: words(500), step: stepId.optional() }),
   z.strictObject({ type: z.literal('proof.overridden'), proof: stepId, title: words(200), reason }),
   z.strictObject({
@@ -158,6 +165,12 @@ export const OrderCommand = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('step.skipped'), step: stepId, reason }),
   z.strictObject({ type: z.literal('step.reopened'), step: stepId }),
   z.strictObject({ type: z.literal('reading.taken'), step: stepId, reading: Slug, value: z.number().min(-100000).max(100000) }),
+  z.strictObject({
+    type: z.literal('fasteners.counted'),
+    step: stepId,
+    counts: z.array(z.number().int('count whole ones').min(0).max(999)).min(1).max(20),
+  }),
+  z.strictObject({ type: z.literal('fasteners.excused'), step: stepId, reason }),
   pick('finding.added'),
   z.strictObject({ type: z.literal('proof.overridden'), proof: stepId, reason }),
   pick('handover.signed'),

@@ -63,6 +63,8 @@ export interface Order {
   packs: string[] | null;
   /** lamps put elsewhere than their sheet says, or measured there, by lamp; and lamps beyond what kits bring */
   lamps: { placed: Record<string, Point>; added: AddedLamp[] };
+  /** fasteners counted out and back, by the step of their panel, in the order of its sheet; the reason where it closed short */
+  fasteners: Record<string, { counts: number[]; reason: string | null; at: string; by: string }>;
   /** how the work is to be done, and steps put elsewhere by hand */
   plan: { choice: PlanChoice; pins: PlanPin[] };
   kept: { at: string; by: string; name: string; answer: string }[];

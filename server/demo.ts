@@ -111,6 +111,8 @@ class Hand {
           by,
           (step.minutes * pace) / (step.readings.length + 1),
         );
+      if (step.panel?.fasteners.length && step.stage === 'close')
+        await this.do({ type: 'fasteners.counted', step: step.id, counts: step.panel.fasteners.map((f) => f.count) }, by, 0.1);
       await this.do({ type: 'step.done', step: step.id }, by, (step.minutes * pace) / (step.readings.length + 1));
     }
   }

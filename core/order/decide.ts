@@ -14,6 +14,7 @@ import { GAUGES } from '../wire/tables';
 import { FUSE_SIZES } from '../wire/fuse';
 import { judgeReading } from '../plan/judge';
 import type { Assessment } from './assess';
+import { fastenersHold, ledger, shortOf } from '../plan/fasteners';
 import { behind, pinnedTasks, pinRefused } from '../plan/problem';
 import { readingVerdict, stepState } from './assess';
 
@@ -151,6 +152,34 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
       if (!order.plan.pins.some((p) => p.step === command.step)) throw new Refused('That step stands where Kadro put it.', 'input', 'step');
       return { ...command, label: c.assessment.steps.find((s) => s.id === command.step)?.title ?? command.step };
     }
+    case 'fasteners.counted': {
+      const step = planned(command.step);
+      const list = step.panel?.fasteners ?? [];
+      if (!list.length) throw new Refused(`“${step.title}” has no fasteners to count.`, 'input', 'step');
+      if (command.counts.length !== list.length)
+        throw new Refused(
+          `${step.panel!.name} has ${list.length} ${list.length === 1 ? 'kind' : 'kinds'} of fastener: count each.`,
+          'input',
+          'counts',
+        );
+      const lines = ledger(order, step);
+      const closing = step.stage === 'close';
+      const over = closing ? lines.find((l, i) => command.counts[i]! > l.out) : undefined;
+      if (over)
+        throw new Refused(
+          `${over.out} × ${over.kind} came out: more cannot go back. Put the count at taking off right first.`,
+          'input',
+          'counts',
+        );
+      const says = lines.map((l, i) => `${command.counts[i]}${closing ? ` of ${l.out}` : ''} × ${l.kind}`).join(', ');
+      return { ...command, label: `${step.panel!.name}: ${says} ${closing ? 'back' : 'out'}`.slice(0, 200) };
+    }
+    case 'fasteners.excused': {
+      const step = planned(command.step);
+      const short = step.stage === 'close' ? shortOf(ledger(order, step)) : '';
+      if (!short) throw new Refused('Nothing is counted short there.', 'input', 'step');
+      return { ...command, label: `${step.panel!.name}: ${short} not back`.slice(0, 300) };
+    }
     case 'bench.assigned':
       if (command.to !== null && !c.people.includes(command.to)) throw new Refused(`Nobody here is called “${command.to}”.`, 'input', 'to');
       return command;
@@ -175,6 +204,8 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
       if (missing) throw new Refused(`Read “${missing.label}” first.`);
       const failing = step.readings.find((r) => readingVerdict(order, step, r.id) === 'fails');
       if (failing) throw new Refused(`“${failing.label}” is out of its band: put it right and read again, or skip the step with a reason.`);
+      const count = fastenersHold(order, step);
+      if (count) throw new Refused(count);
       if (step.stage === 'close') {
         const tasks = c.assessment.work?.problem.tasks ?? [];
         const panel = step.panel?.id;

@@ -4,6 +4,7 @@ import type { Sheets } from '#model/sheet';
 import { awgName } from '../wire/resistance';
 import { LOCAL_CODE } from '../lighting/check';
 import type { Assessment } from './assess';
+import { closedShort } from '../plan/fasteners';
 import { stepState } from './assess';
 import { say } from './say';
 
@@ -113,6 +114,7 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
     }),
     proofs: a.proofs.map((p) => ({ title: p.step.title, state: p.state, says: p.says })),
     findings: order.findings,
+    closedShort: closedShort(order, a.steps),
     cautions: [...new Set([...sheets.kits.flatMap((k) => k.cautions), ...a.steps.flatMap((s) => s.cautions), LOCAL_CODE])],
     forTheOwner: sheets.kits.flatMap((k) => k.owner),
     signature: order.signature ? { name: order.signature.name, at: order.signature.at, strokes: order.signature.strokes } : null,

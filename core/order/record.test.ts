@@ -47,6 +47,11 @@ function workThrough(order: Order, sheets: Sheets, upTo = Infinity): Order {
         }),
       );
     }
+    if (step.panel?.fasteners.length && step.stage === 'close')
+      order = after(
+        order,
+        ask(order, sheets, { type: 'fasteners.counted', step: step.id, counts: step.panel.fasteners.map((f) => f.count) }),
+      );
     order = after(order, ask(order, sheets, { type: 'step.done', step: step.id }));
   }
   return order;
@@ -70,13 +75,18 @@ describe('what may be recorded', () => {
       label: expect.stringMatching(/at rest/),
     });
   });
+  const hood = sheets.model.panels.find((p) => p.id === 'hood')!;
   it('nothing closes before what it hides is proved', () => {
     expect(
       refusal(() =>
-        ask(after(order, ask(order, sheets, { type: 'reading.taken', step: 'shut/hood', reading: 'count', value: 1 })), sheets, {
-          type: 'step.done',
-          step: 'shut/hood',
-        }),
+        ask(
+          after(order, ask(order, sheets, { type: 'fasteners.counted', step: 'shut/hood', counts: hood.fasteners.map((f) => f.count) })),
+          sheets,
+          {
+            type: 'step.done',
+            step: 'shut/hood',
+          },
+        ),
       ).message,
     ).toMatch(/Prove before closing/);
   });
@@ -127,6 +137,52 @@ describe('what may be recorded', () => {
     expect(refusal(() => ask(order, sheets, { type: 'bench.assigned', to: 'zeb' })).message).toMatch(/Nobody here/);
     expect(refusal(() => ask(order, sheets, { type: 'arrive.changed', patch: { year: 1999 } })).message).toMatch(/2022 to 2027/);
     expect(refusal(() => ask(order, sheets, { type: 'box.counted', kit: 'roof-bar', item: 44, count: 1 })).path).toBe('item');
+  });
+});
+
+describe('fasteners out and back', () => {
+  const { order, sheets } = demoOrder('drover-4', ['roof-bar']);
+  const next = (o: Order) => assess(o, sheets, DEFAULT_SETTINGS).steps.find((s) => stepState(o, s.id).status === 'todo')!;
+  let proved = order;
+  while (!(next(proved).stage === 'close' && next(proved).panel?.fasteners.length)) proved = workThrough(proved, sheets, 1);
+  const shut = next(proved);
+  const all = shut.panel!.fasteners.map((f) => f.count);
+  const count = (o: Order, step: string, counts: number[]) => after(o, ask(o, sheets, { type: 'fasteners.counted', step, counts }));
+  const done = { type: 'step.done' as const, step: shut.id };
+
+  it('a panel is not closed until what came out is counted back', () => {
+    expect(refusal(() => ask(proved, sheets, done)).message).toMatch(/Count what goes back/);
+    const back = count(proved, shut.id, all);
+    expect(ask(back, sheets, done)).toMatchObject({ type: 'step.done' });
+    expect(ask(proved, sheets, { type: 'fasteners.counted', step: shut.id, counts: all })).toMatchObject({
+      label: expect.stringMatching(new RegExp(`^${shut.panel!.name}: ${all[0]} of ${all[0]} × .* back$`)),
+    });
+  });
+  it('a short count refuses the close-out, unless a reason is given, and the hand-over says so', () => {
+    const short = count(proved, shut.id, [all[0]! - 1, ...all.slice(1)]);
+    expect(refusal(() => ask(short, sheets, done)).message).toMatch(/^1 × .* not back: look on the bench/);
+    const excused = after(short, ask(short, sheets, { type: 'fasteners.excused', step: shut.id, reason: 'hole is worn out' }));
+    expect(ask(excused, sheets, done)).toMatchObject({ type: 'step.done' });
+    const sheet = handoverSheet(excused, sheets, assess(excused, sheets, DEFAULT_SETTINGS), []);
+    expect(sheet.closedShort).toMatchObject([
+      { panel: shut.panel!.name, short: expect.stringMatching(/^1 × /), reason: 'hole is worn out' },
+    ]);
+    // counted again, the reason is no longer needed
+    expect(count(excused, shut.id, all).fasteners[shut.id]).toMatchObject({ reason: null });
+  });
+  it('what was missing as the unit came is not asked for', () => {
+    const fewer = count(proved, shut.id.replace('shut/', 'open/'), [all[0]! - 1, ...all.slice(1)]);
+    expect(refusal(() => ask(fewer, sheets, { type: 'fasteners.counted', step: shut.id, counts: all })).message).toMatch(
+      /more cannot go back/,
+    );
+    expect(ask(count(fewer, shut.id, [all[0]! - 1, ...all.slice(1)]), sheets, done)).toMatchObject({ type: 'step.done' });
+  });
+  it.each<[string, OrderCommand, RegExp]>([
+    ['kinds left out', { type: 'fasteners.counted', step: shut.id, counts: [...all, 1] }, /count each/],
+    ['a step without any', { type: 'fasteners.counted', step: 'safe/rest', counts: [1] }, /no fasteners/],
+    ['a reason for nothing', { type: 'fasteners.excused', step: shut.id, reason: 'x' }, /Nothing is counted short/],
+  ])('refuses %s', (_, command, why) => {
+    expect(refusal(() => ask(proved, sheets, command)).message).toMatch(why);
   });
 });
 

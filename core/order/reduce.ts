@@ -56,6 +56,7 @@ export function applyEvent(order: Order | null, id: string, event: OrderEvent): 
       changes: [],
       packs: null,
       lamps: { placed: {}, added: [] },
+      fasteners: {},
       plan: { choice: USUAL_PLAN, pins: [] },
       kept: [],
     };
@@ -170,6 +171,12 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
         ...s,
         readings: { ...s.readings, [body.reading]: { value: body.value, expected: body.expected, verdict: body.verdict, at, by } },
       }));
+    case 'fasteners.counted':
+      return { ...order, fasteners: { ...order.fasteners, [body.step]: { counts: body.counts, reason: null, at, by } } };
+    case 'fasteners.excused': {
+      const counted = order.fasteners[body.step] ?? { counts: [], at, by };
+      return { ...order, fasteners: { ...order.fasteners, [body.step]: { ...counted, reason: body.reason } } };
+    }
     case 'finding.added':
       return { ...order, findings: [...order.findings, { at, by, text: body.text, ...(body.step && { step: body.step }) }] };
     case 'proof.overridden':

@@ -65,6 +65,11 @@ const LINES: [EventBody, string][] = [
   [{ type: 'plan.chosen', choice: { runs: 'fish', benchTest: false } }, 'Plan: wires fished through, harnesses not tried at the bench'],
   [{ type: 'plan.pinned', pin: { step: 's', after: 'a', before: null }, label: '“Horn” after “Bar”' }, 'Plan: “Horn” after “Bar”'],
   [{ type: 'plan.freed', step: 's', label: 'Horn' }, 'Plan: Horn where Kadro puts it'],
+  [{ type: 'fasteners.counted', step: 'shut/hood', counts: [4], label: 'Hood: 4 of 4 clips back' }, 'Hood: 4 of 4 clips back'],
+  [
+    { type: 'fasteners.excused', step: 'shut/hood', reason: 'one was missing', label: 'Hood: 1 × clip not back' },
+    'Hood: 1 × clip not back, closed all the same, because one was missing',
+  ],
   [{ type: 'bench.assigned', to: 'tor' }, 'On the bench of tor'],
   [{ type: 'step.started', step: 'safe/rest' }, 'Clock on safe/rest'],
   [{ type: 'timer.stopped' }, 'Clock stopped'],

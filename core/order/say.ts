@@ -99,6 +99,10 @@ export function say(e: EventBody): string {
               : '';
       return `${e.label}: ${unit === 'yes' ? (e.value === 1 ? 'yes' : 'no') : `${e.value} ${UNIT[unit]}`}${band}: ${e.verdict}`;
     }
+    case 'fasteners.counted':
+      return e.label;
+    case 'fasteners.excused':
+      return `${e.label}, closed all the same, because ${e.reason}`;
     case 'finding.added':
       return `Finding: ${e.text}`;
     case 'proof.overridden':

@@ -61,6 +61,9 @@ export function touches(c: EventBody | OrderCommand): string[] {
       return [`step.${c.step}`];
     case 'reading.taken':
       return [`reading.${c.step}.${c.reading}`];
+    case 'fasteners.counted':
+    case 'fasteners.excused':
+      return [`fasteners.${c.step}`];
     case 'proof.overridden':
       return [`proof.${c.proof}`];
     case 'handover.signed':

@@ -26,6 +26,8 @@ const EXPECTED: Record<string, string> = {
   'lamp.dropped': 'installer desk lead owner',
   'wire.overridden': 'installer lead owner',
   'wire.override-cleared': 'installer lead owner',
+  'fasteners.counted': 'installer lead owner',
+  'fasteners.excused': 'installer lead owner',
   'plan.chosen': 'installer lead owner',
   'plan.pinned': 'installer lead owner',
   'plan.freed': 'installer lead owner',

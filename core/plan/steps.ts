@@ -126,15 +126,11 @@ export const panelStep = (p: Panel, off: boolean): PlannedStep =>
     panel: p,
     hands: p.hands,
     title: off ? `${p.name} off` : `${p.name} back on`,
-    text: p.fasteners.length ? `${off ? 'Bag and label' : 'All back'}: ${fasteners(p)}.` : off ? 'Lift off.' : 'Fit.',
+    text: p.fasteners.length ? `${off ? 'Bag and label' : 'Put back'}: ${fasteners(p)}.` : off ? 'Lift off.' : 'Fit.',
     tool: [...new Set(p.fasteners.map((f) => f.tool))].join(', ') || null,
     minutes: off ? p.offMinutes : p.onMinutes,
     place: p.hides[0] ?? null,
     cautions: p.hands === 2 ? ['Two people for this lift'] : [],
-    readings:
-      off || !p.fasteners.length
-        ? []
-        : [yes('count', `All ${p.fasteners.reduce((s, f) => s + f.count, 0)} fasteners back, nothing on the bench`)],
   });
 
 function kitSteps(kit: Kit, stage: Stage, model: UnitModel, budget: Budget, wiring: Wiring): PlannedStep[] {

@@ -35,7 +35,10 @@ describe('the plan of an order', () => {
     const walked = replaySequence(w.problem, sequence(w.problem).steps);
     expect(walked.refused).toBeNull();
     expect(walked.minutes).toBeCloseTo(w.left, 6);
-    expect(w.cost.minutes).toBeCloseTo(w.left + 1, 6);
+    // before it, everything is made safe
+    const safe = w.steps.findIndex((s) => s.id === 'safe/negative');
+    expect(w.steps.slice(0, safe + 1).every((s) => s.stage === 'make-safe' || s.panel?.hides.includes('battery'))).toBe(true);
+    expect(w.at.get(w.steps[safe]!.id)! + w.steps[safe]!.minutes + w.left).toBeCloseTo(w.cost.minutes, 6);
     expect(w.bound).toBeCloseTo(w.cost.minutes, 6);
     expect(planSays(w)).toMatch(/^\d+ steps, \d+ minutes; no order takes less, and one tear-down saves \d+ minutes over kit by kit\.$/);
     expect(toolsOf(w.steps)).toContain('meter');
@@ -163,9 +166,17 @@ describe('a step put elsewhere by hand', () => {
     expect(work(freed, sheets).steps.map((s) => s.id)).toEqual(w.steps.map((s) => s.id));
   });
   it.each<[string, OrderCommand, RegExp]>([
-    ['a panel', { type: 'plan.pinned', pin: { step: 'open/hood', after: null, before: 'safe/rest' } }, /panels and power follow the work/],
+    [
+      'a panel',
+      { type: 'plan.pinned', pin: { step: 'open/hood', after: null, before: 'prove/parked' } },
+      /panels and power follow the work/,
+    ],
     ['nowhere', { type: 'plan.pinned', pin: { step: 'wire/roof-bar/bar', after: null, before: null } }, /comes after, or before/],
-    ['before what it needs', { type: 'plan.pinned', pin: { step: 'wire/roof-bar/bar', after: null, before: 'safe/rest' } }, /comes before/],
+    [
+      'before what it needs',
+      { type: 'plan.pinned', pin: { step: 'wire/roof-bar/bar', after: null, before: 'roof-bar/clamps' } },
+      /comes before/,
+    ],
     ['one that stands where it did', { type: 'plan.freed', step: 'wire/roof-bar/bar' }, /stands where Kadro put it/],
   ])('refuses %s', (_, command, why) => {
     expect(() => ask(order, sheets, command)).toThrow(Refused);

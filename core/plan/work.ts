@@ -3,7 +3,7 @@ import type { UnitModel } from '#model/unit-model';
 import type { Wiring } from '../circuit/wiring';
 import type { PlannedStep } from './planned';
 import { usesFishing, workProblem, type WorkProblem, type WorkTask, type WorkTimes } from './problem';
-import { sequence, type Sequence, type SequenceProblem, type SequenceStep } from './sequence';
+import { POWER, sequence, type Sequence, type SequenceProblem, type SequenceStep } from './sequence';
 import { keyOff, panelStep, powerOffSteps, powerOnSteps, REST_STEP } from './steps';
 import { zoneOf, type Zone } from './zones';
 
@@ -25,7 +25,7 @@ export interface WorkPlan {
   cost: WorkCost;
   /** the same kits one after another, each by itself in its own best order */
   apart: WorkCost;
-  /** minutes of what is left */
+  /** minutes of what is left once it is safe: what `problem` begins with */
   left: number;
   /** no order of what is left takes less than this in all */
   bound: number;
@@ -96,6 +96,60 @@ function solve(p: SequenceProblem): Sequence {
   return found;
 }
 
+/**
+ * What comes before everything else: panels over the battery off, the battery read at rest, power off. Nothing else is
+ * opened or worked on before. Job practice, common practice, no source.
+ * @returns the steps with their minutes, and where the work stands after them
+ */
+function makeSafe(p: WorkProblem): { steps: SequenceStep[]; minutes: number; start: NonNullable<SequenceProblem['start']> } {
+  const start = p.start!;
+  const rest = p.tasks.find((t) => t.id === REST_STEP && !start.done.includes(t.id));
+  const off = start.power === 'on' && p.tasks.some((t) => t.power === 'off' && !start.done.includes(t.id));
+  const steps: SequenceStep[] = [];
+  if (!rest && !off) return { steps, minutes: 0, start };
+  const zones: string[] = start.zone === null ? [] : [start.zone];
+  let minutes = 0;
+  const step = (s: SequenceStep, zone: string, takes: number) => {
+    minutes += takes + (zones.length && zones.at(-1) !== zone ? p.moveMinutes : 0);
+    zones.push(zone);
+    steps.push(s);
+  };
+  const open = new Set(start.off);
+  const take = (id: string) => {
+    if (open.has(id)) return;
+    const panel = p.panels.find((x) => x.id === id)!;
+    panel.after.forEach(take);
+    open.add(id);
+    step({ do: 'panel-off', id }, panel.zone, panel.offMinutes);
+  };
+  p.power.open?.forEach(take);
+  if (rest) step({ do: 'task', id: rest.id }, rest.zone, rest.minutes);
+  if (off) step({ do: 'power-off', id: POWER }, p.power.zone, p.power.offMinutes);
+  return {
+    steps,
+    minutes,
+    start: {
+      done: rest ? [...start.done, rest.id] : start.done,
+      off: [...open],
+      power: off ? 'off' : start.power,
+      zone: zones.at(-1) ?? null,
+    },
+  };
+}
+
+/** The whole order from where the work stands: made safe first, then what takes least. */
+function solveSafely(p: WorkProblem): Sequence & { safe: ReturnType<typeof makeSafe> } {
+  const safe = makeSafe(p);
+  const found = solve({ ...p, start: safe.start });
+  return {
+    steps: [...safe.steps, ...found.steps],
+    minutes: safe.minutes + found.minutes,
+    bound: safe.minutes + found.bound,
+    optimal: found.optimal,
+    safe,
+  };
+}
+
 const settled = (order: Order, id: string) => (order.steps[id]?.status ?? 'todo') !== 'todo';
 /** The same step done again, such as a panel off a second time. */
 const again = (s: PlannedStep, n: number): PlannedStep => (n > 1 ? { ...s, id: `${s.id}/${n}` } : s);
@@ -131,7 +185,8 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
   };
   const first = keyOff(model);
   const fresh = { done: [], off: [], power: 'on' as const, zone: zoneOf(model, first.place) };
-  const whole = (runs: 'fish' | 'off', list: readonly PlannedStep[], kept = pins) => solve({ ...build(runs, list, kept), start: fresh });
+  const whole = (runs: 'fish' | 'off', list: readonly PlannedStep[], kept = pins) =>
+    solveSafely({ ...build(runs, list, kept), start: fresh });
   const mine = wanted(choice.benchTest);
   const [fish, off] = [whole('fish', mine), whole('off', mine)];
   const runs = usesFishing(choice, fish.minutes, off.minutes);
@@ -174,9 +229,8 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
     zone: lastDone ? zoneAt(lastDone) : fresh.zone,
   };
   problem.start = start;
-  // a battery whose cable is off already rests all the same
-  if (start.power === 'off') for (const t of problem.tasks) if (t.id === REST_STEP) t.power = 'any';
-  const found = solve(problem);
+  const found = solveSafely(problem);
+  problem.start = found.safe.start;
 
   const ahead: PlannedStep[] = settled(order, first.id) ? [] : [first];
   const count = new Map<string, number>();
@@ -236,7 +290,7 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
             (!s.id.startsWith('feed/') || circuits.some((c) => s.id === `feed/${c.feed?.id}` || s.id === `feed/${c.trigger?.id}`))),
       );
       const p = build(runs, own, []);
-      const q = solve({ ...p, start: fresh });
+      const q = solveSafely({ ...p, start: fresh });
       return costOf(q, zonesOf(q, p), first.minutes);
     })
     .reduce((a, b) => ({
@@ -257,7 +311,7 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
       moves: [...zone.values()].reduce((n, z, i, l) => n + (i && z !== l[i - 1] ? 1 : 0), 0),
     },
     apart,
-    left: found.minutes,
+    left: found.minutes - found.safe.minutes,
     bound: t - (found.minutes - found.bound),
     optimal: found.optimal,
     choices: {

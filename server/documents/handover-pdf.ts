@@ -199,6 +199,11 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
     });
     para(`Edition: ${p.edition}.`);
   }
+  // sheets sealed before fasteners were counted have none
+  if (sheet.closedShort?.length) {
+    heading('Closed without all fasteners');
+    sheet.closedShort.forEach((c) => para(`${c.panel}: ${c.short}. ${c.by}: ${c.reason}`));
+  }
   if (sheet.findings.length) {
     heading('Found on this unit');
     sheet.findings.forEach((f) => para(`${when(f.at)} ${f.by}: ${f.text}`));

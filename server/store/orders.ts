@@ -57,8 +57,9 @@ export const readState = (json: string): Order => ({
   changes: [],
   packs: null,
   lamps: { placed: {}, added: [] },
+  fasteners: {},
   plan: { choice: USUAL_PLAN, pins: [] },
-  ...(JSON.parse(json) as Omit<Order, 'days' | 'changes' | 'packs' | 'lamps' | 'plan'>),
+  ...(JSON.parse(json) as Omit<Order, 'days' | 'changes' | 'packs' | 'lamps' | 'fasteners' | 'plan'>),
 });
 
 export async function readOrder(db: Db | Conn, id: string, lock = false): Promise<Order | null> {

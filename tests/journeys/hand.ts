@@ -163,6 +163,19 @@ export async function doStep(page: Page): Promise<string> {
       );
     } else await new Promise((r) => setTimeout(r, 60));
   }
+  // what came out of a panel is counted back
+  const back = await page.evaluate(() => {
+    const all = [...document.querySelectorAll<HTMLButtonElement>('main button')].find((b) => b.innerText.trim() === 'All back');
+    all?.click();
+    return !!all;
+  });
+  if (back)
+    await page.waitForFunction(
+      () => ![...document.querySelectorAll('main button')].some((b) => (b as HTMLElement).innerText.trim() === 'All back'),
+      {
+        polling: 100,
+      },
+    );
   await press(page, 'Done, next', 'main');
   return title;
 }

@@ -12,6 +12,7 @@ import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { Answer } from '../Station';
 import { useOrder } from '../useOrder';
 import { Clock } from './Clock';
+import { Fasteners } from './Fasteners';
 import { Readings } from './Readings';
 
 /** What now, and is it right: one step at a time, large. */
@@ -128,6 +129,7 @@ export function Bench() {
           }
         />
       </chakra.div>
+      <Fasteners step={step} sealed={sealed || state.status !== 'todo'} />
       {step.readings.length > 0 && <Readings step={step} sealed={sealed || state.status === 'done'} />}
       {state.status !== 'todo' && (
         <chakra.p mt="12px" fontWeight={600} color={state.status === 'done' ? 'holds' : 'tightText'}>
