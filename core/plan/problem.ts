@@ -77,6 +77,15 @@ export function workProblem(
   const wires = inStage('wire');
   const last = (list: readonly PlannedStep[], s: PlannedStep) => list[list.indexOf(s) - 1];
   const waiting = hands.filter((s) => s.waits);
+  const everything = [
+    ...new Set([
+      ...[...openOf.values()].flat(),
+      ...panelsOver(
+        model,
+        inStage('prove').flatMap((s) => s.place ?? []),
+      ),
+    ]),
+  ];
   const tasks = steps.map((s): WorkTask => {
     const base = { id: s.id, minutes: s.minutes, zone: zoneOf(model, s.place) as string, step: s };
     const here = panelsOver(model, s.place ? [s.place] : []);
@@ -119,7 +128,9 @@ export function workProblem(
           open: [
             ...new Set([
               ...here,
-              ...(feed || s.kit === null ? wired.flatMap((w) => openOf.get(w.id)!) : kitOpen(s.kit)).filter((p) => !closed.has(p)),
+              ...(feed ? wired.flatMap((w) => openOf.get(w.id)!) : s.kit === null ? everything : kitOpen(s.kit)).filter(
+                (p) => !closed.has(p),
+              ),
             ]),
           ],
           power: powered ? 'on' : 'any',
@@ -198,4 +209,6 @@ export function pinnedTasks(tasks: readonly WorkTask[], pins: readonly PlanPin[]
   return out;
 }
 
-export const usesFishing = (choice: PlanChoice, fish: number, off: number): 'fish' | 'off' => choice.runs ?? (fish <= off ? 'fish' : 'off');
+/** Fished or off: as chosen, or whichever takes less. */
+export const usesFishing = (chosen: PlanChoice['runs'], fish: number, off: number): 'fish' | 'off' =>
+  chosen ?? (fish <= off ? 'fish' : 'off');

@@ -147,7 +147,7 @@ describe('a side-by-side, from the door to the sheet', () => {
     });
     // panels over the battery come off first, and harnesses may be tried meanwhile
     const early: string[] = [];
-    for (let i = 0; i < 4 && (await heading(page)) !== 'Read the battery at rest'; i++) {
+    for (let i = 0; i < 12 && (await heading(page)) !== 'Read the battery at rest'; i++) {
       const was = await heading(page);
       expect(was).toMatch(/ off$|^Bench-test/);
       early.push(await doStep(page));

@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import type { WorkCost } from '#core/plan/work';
+import type { WorkCost } from '#core/plan/work-base';
 import { planSays, toolsOf } from '#core/plan/say-plan';
 import { FileLink } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';

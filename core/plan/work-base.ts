@@ -1,0 +1,139 @@
+import type { UnitModel } from '#model/unit-model';
+import type { PlanChoice, PlanPin } from '#model/work-plan';
+import type { Wiring } from '../circuit/wiring';
+import type { PlannedStep } from './planned';
+import { usesFishing, workProblem, type WorkProblem, type WorkTask, type WorkTimes } from './problem';
+import type { Sequence, SequenceProblem } from './sequence';
+import { solveSafely } from './solve';
+import { keyOff, powerOffSteps, powerOnSteps } from './steps';
+import { zoneOf, type Zone } from './zones';
+
+/** What one way of doing the work takes. */
+export interface WorkCost {
+  minutes: number;
+  /** panels taken off, power taken off, changes of zone */
+  panelsOff: number;
+  powerOff: number;
+  moves: number;
+}
+
+/** What can be said of an order’s work wherever it stands: reckoned once, as most that happens at the bench changes none of it. */
+export interface WorkBase {
+  first: PlannedStep;
+  /** before anybody has touched the unit */
+  fresh: { done: string[]; off: string[]; power: 'on'; zone: Zone };
+  choices: { fish: number; off: number; runs: 'fish' | 'off' };
+  /** the whole work as chosen, key off left out */
+  minutes: number;
+  apart: WorkCost;
+  problem: WorkProblem;
+  free: WorkTask[];
+  build: (list: readonly PlannedStep[], pins: readonly PlanPin[], closed?: ReadonlySet<string>) => WorkProblem;
+}
+
+const costOf = (s: Sequence, zones: (string | null)[], extra = 0): WorkCost => ({
+  minutes: s.minutes + extra,
+  panelsOff: s.steps.filter((x) => x.do === 'panel-off').length,
+  powerOff: s.steps.filter((x) => x.do === 'power-off').length,
+  moves: zones.reduce((n, z, i) => n + (i && z !== zones[i - 1] ? 1 : 0), 0),
+});
+
+const minutesOf = (list: readonly PlannedStep[]) => list.reduce((n, s) => n + s.minutes, 0);
+
+function reckon(
+  model: UnitModel,
+  mine: readonly PlannedStep[],
+  wiring: Wiring,
+  given: WorkTimes,
+  choice: PlanChoice['runs'],
+  pins: readonly PlanPin[],
+): WorkBase {
+  const power = { offMinutes: minutesOf(powerOffSteps(model)), onMinutes: minutesOf(powerOnSteps(model)) };
+  const make = (
+    runs: 'fish' | 'off',
+    list: readonly PlannedStep[],
+    kept: readonly PlanPin[],
+    closed?: ReadonlySet<string>,
+  ): WorkProblem => {
+    const p = workProblem(model, list, wiring, given, runs, kept, closed);
+    return { ...p, power: { ...p.power, ...power } };
+  };
+  const first = keyOff(model);
+  const fresh = { done: [], off: [], power: 'on' as const, zone: zoneOf(model, first.place) };
+  const ways = { fish: make('fish', mine, pins), off: make('off', mine, pins) };
+  const whole = (p: WorkProblem) => solveSafely({ ...p, start: fresh });
+  const [fish, off] = [whole(ways.fish).minutes, whole(ways.off).minutes];
+  const runs = usesFishing(choice, fish, off);
+  const zonesOf = (q: Sequence, p: SequenceProblem) => [
+    fresh.zone,
+    ...q.steps.map((s) =>
+      s.do === 'task'
+        ? p.tasks.find((x) => x.id === s.id)!.zone
+        : s.do.startsWith('panel')
+          ? p.panels.find((x) => x.id === s.id)!.zone
+          : p.power.zone,
+    ),
+  ];
+  const apart = [...new Set(mine.map((s) => s.kit))]
+    .filter((k) => k !== null)
+    .map((kit) => {
+      // by itself, a kit needs its own feeds proved, and what is proved for the whole unit
+      const circuits = wiring.circuits.filter((c) => c.kit.id === kit);
+      const own = mine.filter(
+        (s) =>
+          s.kit === kit ||
+          (s.kit === null &&
+            (!s.id.startsWith('feed/') || circuits.some((c) => s.id === `feed/${c.feed?.id}` || s.id === `feed/${c.trigger?.id}`))),
+      );
+      const p = make(runs, own, []);
+      const q = solveSafely({ ...p, start: fresh });
+      return costOf(q, zonesOf(q, p), first.minutes);
+    })
+    .reduce((a, b) => ({
+      minutes: a.minutes + b.minutes,
+      panelsOff: a.panelsOff + b.panelsOff,
+      powerOff: a.powerOff + b.powerOff,
+      moves: a.moves + b.moves,
+    }));
+  return {
+    first,
+    fresh,
+    choices: { fish: fish + first.minutes, off: off + first.minutes, runs },
+    minutes: runs === 'fish' ? fish : off,
+    apart,
+    problem: ways[runs],
+    free: make(runs, mine, []).tasks,
+    build: (list, kept, closed) => make(runs, list, kept, closed),
+  };
+}
+
+const known = new WeakMap<UnitModel, Map<string, WorkBase>>();
+const RECENT = 40;
+
+/** What can be said of the work whatever is done of it. */
+export function workBase(
+  model: UnitModel,
+  mine: readonly PlannedStep[],
+  wiring: Wiring,
+  given: WorkTimes,
+  choice: PlanChoice['runs'],
+  pins: readonly PlanPin[],
+): WorkBase {
+  const key = JSON.stringify([
+    mine.map((s) => [s.id, s.minutes, s.place, s.reach, s.waits]),
+    wiring.circuits.map((c) => [c.id, c.feed?.id, c.trigger?.id, c.route?.places]),
+    given.moveMinutes,
+    given.fishMinutes,
+    choice,
+    pins,
+  ]);
+  let bases = known.get(model);
+  if (!bases) known.set(model, (bases = new Map()));
+  let base = bases.get(key);
+  if (!base) {
+    base = reckon(model, mine, wiring, given, choice, pins);
+    if (bases.size >= RECENT) bases.delete(bases.keys().next().value!);
+    bases.set(key, base);
+  }
+  return base;
+}
