@@ -116,8 +116,6 @@ export const powerOnSteps = (model: UnitModel): PlannedStep[] => [
   }),
 ];
 
-const fasteners = (p: Panel) => p.fasteners.map((f) => `${f.count} × ${f.kind} (${f.tool})`).join(', ');
-
 /** A panel off, or back on. */
 export const panelStep = (p: Panel, off: boolean): PlannedStep =>
   step({
@@ -126,7 +124,7 @@ export const panelStep = (p: Panel, off: boolean): PlannedStep =>
     panel: p,
     hands: p.hands,
     title: off ? `${p.name} off` : `${p.name} back on`,
-    text: p.fasteners.length ? `${off ? 'Bag and label' : 'Put back'}: ${fasteners(p)}.` : off ? 'Lift off.' : 'Fit.',
+    text: p.fasteners.length ? (off ? 'Bag, label and count what comes out.' : 'Count what goes back in.') : off ? 'Lift off.' : 'Fit.',
     tool: [...new Set(p.fasteners.map((f) => f.tool))].join(', ') || null,
     minutes: off ? p.offMinutes : p.onMinutes,
     place: p.hides[0] ?? null,

@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axe, openRoom, press, sees, type Room } from './hand';
+import { axe, fill, openRoom, press, sees, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -83,5 +83,29 @@ describe('the plan of an order', () => {
     await sees(page, 'The work in its order');
     expect(await page.$eval('main input[type=checkbox]', (e) => (e as HTMLInputElement).checked)).toBe(false);
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024);
+  });
+});
+
+describe('fasteners at the bench', () => {
+  it('a count that is short holds the panel, until it is said why', async () => {
+    const page = await room.person('tor', { width: 1024, height: 768 });
+    const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];
+    const { id } = floor.find((o) => o.summary.unitName.endsWith('Drover 2'))!;
+    await page.goto(`${room.shop.base}/orders/${id}/bench?step=shut%2Fhood`);
+    await sees(page, 'Count what goes back in');
+    await press(page, 'Done, next', 'main');
+    await sees(page, 'Count what goes back in first');
+    await press(page, 'All back', 'main');
+    await sees(page, / of \d/);
+    const less = await page.$eval('main button[aria-label$=" less"]', (b) => b.getAttribute('aria-label')!);
+    await press(page, less, 'main');
+    await sees(page, /Close without 1 × /);
+    await press(page, 'Close without 1', 'main');
+    await fill(page, '#reason', 'was not there when it came');
+    await press(page, 'Close without', '[role=dialog]');
+    await sees(page, 'Closes without 1');
+    await page.reload();
+    await sees(page, 'was not there when it came');
+    expect(await axe(page)).toEqual([]);
   });
 });

@@ -119,6 +119,11 @@ function SettingsForm({ settings, locked }: { settings: Settings; locked: boolea
         {num('relayPrice', 'A relay with its socket')}
         {num('reducerPerA', 'A reducer, per A')}
       </chakra.div>
+      <H3>What plans are reckoned with</H3>
+      <chakra.div display="grid" gridTemplateColumns="repeat(auto-fill, minmax(260px, 1fr))" gap="14px">
+        {num('moveMinutes', 'Minutes from one end of a unit to another')}
+        {num('fishMinutes', 'Minutes to fish a wire under a panel')}
+      </chakra.div>
       <H3>Wire on hand</H3>
       <chakra.p color="quiet" fontSize="14px" mb="6px">
         Spools and offcuts, from which the cut list of each unit is laid out with the least waste.
