@@ -104,6 +104,14 @@ export const EventBody = z.discriminatedUnion('type', [
   }),
   z.strictObject({ type: z.literal('fasteners.excused'), step: stepId, reason, label: words(300) }),
   z.strictObject({ type: z.literal('finding.added'), text: words(500), step: stepId.optional() }),
+  z.strictObject({
+    type: z.literal('finding.judged'),
+    /** the order the finding was made on and the number of its event there */
+    finding: z.string().regex(/^[0-9a-f-]{36}:\d+$/),
+    still: z.boolean(),
+    text: words(500),
+  }),
+  z.strictObject({ type: z.literal('time.corrected'), step: stepId, seconds: z.number().min(0).max(86_400), reason, label: words(300) }),
   z.strictObject({ type: z.literal('proof.overridden'), proof: stepId, title: words(200), reason }),
   z.strictObject({
     type: z.literal('handover.signed'),
@@ -172,6 +180,8 @@ export const OrderCommand = z.discriminatedUnion('type', [
   }),
   z.strictObject({ type: z.literal('fasteners.excused'), step: stepId, reason }),
   pick('finding.added'),
+  pick('finding.judged'),
+  z.strictObject({ type: z.literal('time.corrected'), step: stepId, seconds: z.number().min(0).max(86_400), reason }),
   z.strictObject({ type: z.literal('proof.overridden'), proof: stepId, reason }),
   pick('handover.signed'),
   z.strictObject({ type: z.literal('order.sealed') }),

@@ -105,7 +105,7 @@ try {
     page.evaluate((w) => [...document.querySelectorAll('main button')].find((b) => b.textContent.startsWith(w))?.click(), word);
   const done = (n) =>
     page.waitForFunction(
-      (x) => document.querySelector('main').textContent.includes(`from ${x} simulated`),
+      (x) => document.querySelector('main')?.textContent.includes(`from ${x} simulated`),
       { timeout: 60_000, polling: 200 },
       n,
     );

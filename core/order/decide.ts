@@ -41,6 +41,8 @@ export interface Context {
   seal: () => string;
 }
 
+const minutesSeconds = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`;
+
 /** Days that an order may describe. */
 const MOST_DAYS = 6;
 /** Lamps that an order may add beyond its kits. */
@@ -151,6 +153,12 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
     case 'plan.freed': {
       if (!order.plan.pins.some((p) => p.step === command.step)) throw new Refused('That step stands where Kadro put it.', 'input', 'step');
       return { ...command, label: c.assessment.steps.find((s) => s.id === command.step)?.title ?? command.step };
+    }
+    case 'time.corrected': {
+      const step = planned(command.step);
+      if (order.running?.step === step.id) throw new Refused('The clock runs on this step: stop it first.');
+      const was = stepState(order, step.id).seconds;
+      return { ...command, label: `${step.title}: ${minutesSeconds(command.seconds)} instead of ${minutesSeconds(was)}` };
     }
     case 'fasteners.counted': {
       const step = planned(command.step);

@@ -140,6 +140,25 @@ describe('what may be recorded', () => {
   });
 });
 
+describe('time put right', () => {
+  const { order, sheets } = demoOrder('drover-4', ['roof-bar']);
+  const fix: OrderCommand = { type: 'time.corrected', step: 'open/hood', seconds: 300, reason: 'clock ran over lunch' };
+  it('is what counts from then on, and the log says what stood before', () => {
+    let o = after(order, { type: 'step.started', step: 'open/hood' }, { type: 'timer.stopped' });
+    const event = ask(o, sheets, fix);
+    expect(event).toMatchObject({ label: expect.stringMatching(/^Hood off: 5:00 instead of \d+:\d\d$/) });
+    o = after(o, event);
+    expect(o.steps['open/hood']!.seconds).toBe(300);
+    expect(assess(o, sheets, DEFAULT_SETTINGS).minutes.spent).toBe(5);
+    expect(say(event)).toMatch(/because clock ran over lunch$/);
+  });
+  it('waits for a clock that still runs on it', () => {
+    const running = after(order, { type: 'step.started', step: 'open/hood' });
+    expect(refusal(() => ask(running, sheets, fix)).message).toMatch(/stop it first/);
+    expect(ask(running, sheets, { ...fix, step: 'wire/roof-bar/bar' })).toMatchObject({ seconds: 300 });
+  });
+});
+
 describe('fasteners out and back', () => {
   const { order, sheets } = demoOrder('drover-4', ['roof-bar']);
   const next = (o: Order) => assess(o, sheets, DEFAULT_SETTINGS).steps.find((s) => stepState(o, s.id).status === 'todo')!;

@@ -179,6 +179,10 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
     }
     case 'finding.added':
       return { ...order, findings: [...order.findings, { at, by, text: body.text, ...(body.step && { step: body.step }) }] };
+    case 'finding.judged':
+      return order;
+    case 'time.corrected':
+      return withStep(order, body.step, (s) => ({ ...s, seconds: body.seconds }));
     case 'proof.overridden':
       return {
         ...order,

@@ -65,6 +65,14 @@ const LINES: [EventBody, string][] = [
   [{ type: 'plan.chosen', choice: { runs: 'fish', benchTest: false } }, 'Plan: wires fished through, harnesses not tried at the bench'],
   [{ type: 'plan.pinned', pin: { step: 's', after: 'a', before: null }, label: '“Horn” after “Bar”' }, 'Plan: “Horn” after “Bar”'],
   [{ type: 'plan.freed', step: 's', label: 'Horn' }, 'Plan: Horn where Kadro puts it'],
+  [
+    { type: 'finding.judged', finding: '0b9d3c52-6f0e-4a53-9f6a-0c8f4a1c2d3e:7', still: false, text: 'Bolt is 8 mm' },
+    'Finding outdated: Bolt is 8 mm',
+  ],
+  [
+    { type: 'time.corrected', step: 's', seconds: 300, reason: 'lunch', label: 'Hood off: 5:00 instead of 45:00' },
+    'Hood off: 5:00 instead of 45:00, because lunch',
+  ],
   [{ type: 'fasteners.counted', step: 'shut/hood', counts: [4], label: 'Hood: 4 of 4 clips back' }, 'Hood: 4 of 4 clips back'],
   [
     { type: 'fasteners.excused', step: 'shut/hood', reason: 'one was missing', label: 'Hood: 1 × clip not back' },

@@ -105,6 +105,10 @@ export function say(e: EventBody): string {
       return `${e.label}, closed all the same, because ${e.reason}`;
     case 'finding.added':
       return `Finding: ${e.text}`;
+    case 'finding.judged':
+      return `Finding ${e.still ? 'confirmed' : 'outdated'}: ${e.text}`;
+    case 'time.corrected':
+      return `${e.label}, because ${e.reason}`;
     case 'proof.overridden':
       return `Passed without proof: ${e.title}, because ${e.reason}`;
     case 'handover.signed':

@@ -64,6 +64,10 @@ export function touches(c: EventBody | OrderCommand): string[] {
     case 'fasteners.counted':
     case 'fasteners.excused':
       return [`fasteners.${c.step}`];
+    case 'finding.judged':
+      return [`finding.${c.finding}`];
+    case 'time.corrected':
+      return [`time.${c.step}`];
     case 'proof.overridden':
       return [`proof.${c.proof}`];
     case 'handover.signed':

@@ -26,6 +26,8 @@ const EXPECTED: Record<string, string> = {
   'lamp.dropped': 'installer desk lead owner',
   'wire.overridden': 'installer lead owner',
   'wire.override-cleared': 'installer lead owner',
+  'finding.judged': 'installer lead owner',
+  'time.corrected': 'installer lead owner',
   'fasteners.counted': 'installer lead owner',
   'fasteners.excused': 'installer lead owner',
   'plan.chosen': 'installer lead owner',

@@ -27,6 +27,8 @@ const MAY: Record<Action, Role[]> = {
   'lamp.dropped': ALL,
   'wire.overridden': BENCH,
   'wire.override-cleared': BENCH,
+  'finding.judged': BENCH,
+  'time.corrected': BENCH,
   'fasteners.counted': BENCH,
   'fasteners.excused': BENCH,
   'plan.chosen': BENCH,

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { assess, type Assessment } from '#core/order/assess';
 import { clashes } from '#core/order/touches';
 import { decide } from '#core/order/decide';
+import { judged, type EarlierFinding } from '#core/order/earlier-findings';
 import { handoverSheet, type HandoverSheet } from '#core/order/handover-sheet';
 import { applyEvent } from '#core/order/reduce';
 import { say } from '#core/order/say';
@@ -306,25 +307,38 @@ export async function searchOrders(db: Db, q: string, limit = 60): Promise<Liste
     }));
 }
 
-/** Findings made on earlier units of the same model, newest first. */
-export async function findingsFor(
-  db: Db,
-  model: string,
-  exceptOrder: string,
-): Promise<{ order: string; number: number; at: string; by: string; text: string; build: string }[]> {
-  const list = await rows<{ id: string; number: number; at: Date; by_person: string; body: string; state: string }>(
+/** Findings made on earlier units of the same model, newest first, with what was said of them since. */
+export async function findingsFor(db: Db, model: string, exceptOrder: string): Promise<EarlierFinding[]> {
+  const list = await rows<{ id: string; number: number; seq: number; at: Date; by_person: string; body: string; state: string }>(
     db,
-    "SELECT o.id, o.number, e.at, e.by_person, e.body, o.state FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'finding.added' AND o.model = ? AND o.id <> ? ORDER BY e.id DESC LIMIT 20",
+    "SELECT o.id, o.number, e.seq, e.at, e.by_person, e.body, o.state FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'finding.added' AND o.model = ? AND o.id <> ? ORDER BY e.id DESC LIMIT 20",
     [model, exceptOrder],
   );
-  return list.map((r) => ({
-    order: r.id,
-    number: r.number,
-    at: r.at.toISOString(),
-    by: r.by_person,
-    text: (JSON.parse(r.body) as { text: string }).text,
-    build: readState(r.state).unit.build,
-  }));
+  if (!list.length) return [];
+  const said = await rows<{ order_id: string; at: Date; by_person: string; body: string }>(
+    db,
+    "SELECT e.order_id, e.at, e.by_person, e.body FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'finding.judged' AND o.model = ? ORDER BY e.id",
+    [model],
+  );
+  return judged(
+    list.map((r) => {
+      const { text, step } = JSON.parse(r.body) as { text: string; step?: string };
+      return {
+        key: `${r.id}:${r.seq}`,
+        order: r.id,
+        number: r.number,
+        at: r.at.toISOString(),
+        by: r.by_person,
+        text,
+        build: readState(r.state).unit.build,
+        step: step ?? null,
+      };
+    }),
+    said.map((r) => {
+      const { finding, still } = JSON.parse(r.body) as { finding: string; still: boolean };
+      return { key: finding, from: r.order_id, still, by: r.by_person, at: r.at.toISOString() };
+    }),
+  );
 }
 
 /** What the bench read of the source on other units of the same model, newest first. */

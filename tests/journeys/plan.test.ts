@@ -109,3 +109,71 @@ describe('fasteners at the bench', () => {
     expect(await axe(page)).toEqual([]);
   });
 });
+
+describe('what the last one found, and time', () => {
+  it('a finding made at a step stands there on the next unit of the model, and is confirmed; a clock is put right with a reason', async () => {
+    const page = await room.person('maud', { width: 1024, height: 768 });
+    const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];
+    const { id } = floor.find((o) => o.summary.unitName.endsWith('Drover 2'))!;
+    const dossier = (await page.evaluate((i: string) => fetch(`/api/orders/${i}`).then((r) => r.json()), id)) as {
+      order: { unit: { model: unknown; build: string; year: number }; kits: { kit: { id: string } }[] };
+    };
+    const { model, build, year } = dossier.order.unit;
+    // the same model comes in again, with one of its kits
+    const next = (await page.evaluate(
+      async (body: string, kit: string) => {
+        const made = (await (
+          await fetch('/api/orders', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body })
+        ).json()) as { id: string; version: number };
+        await fetch(`/api/orders/${made.id}/events`, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json', 'If-Match': `"${made.version}"` },
+          body: JSON.stringify({ type: 'kit.added', kit }),
+        });
+        return made;
+      },
+      JSON.stringify({
+        model,
+        build,
+        year,
+        identity: '1M8GDM9AXKP042788',
+        meterValue: null,
+        owner: 'Edda',
+        promisedAt: '2030-01-01T12:00:00.000Z',
+        wishes: [],
+        restVolts: 12.7,
+        condition: '',
+        fitted: [],
+      }),
+      dossier.order.kits[0]!.kit.id,
+    )) as { id: string };
+
+    await page.goto(`${room.shop.base}/orders/${id}/bench?step=open%2Fhood`);
+    await press(page, 'Finding', 'main');
+    await fill(page, '#finding', 'A clip hides behind the badge');
+    await press(page, 'Record', '[role=dialog]');
+    await page.goto(`${room.shop.base}/orders/${next.id}/bench?step=open%2Fhood`);
+    await sees(page, 'A clip hides behind the badge');
+    await sees(page, 'not confirmed yet');
+    await press(page, 'Still so', 'main');
+    await sees(page, 'confirmed once');
+    await page.goto(`${room.shop.base}/orders/${next.id}/fit`);
+    await sees(page, 'A clip hides behind the badge');
+    await press(page, 'Outdated', 'main');
+    await sees(page, 'outdated, says maud');
+    await page.goto(`${room.shop.base}/orders/${next.id}/bench?step=open%2Fhood`);
+    await sees(page, /0:00 of/);
+    expect(await page.evaluate(() => document.body.innerText.includes('hides behind the badge'))).toBe(false);
+
+    await press(page, '0:00 of', 'main');
+    await fill(page, '#took', 'six');
+    await sees(page, 'Minutes from 0 to 1440');
+    await fill(page, '#took', '6.5');
+    await fill(page, '#why-time', 'forgot the clock');
+    await press(page, 'Put it right', '[role=dialog]');
+    await sees(page, /6:30 of/);
+    expect(await axe(page)).toEqual([]);
+    await page.goto(`${room.shop.base}/orders/${next.id}/log`);
+    await sees(page, '6:30 instead of 0:00, because forgot the clock');
+  });
+});

@@ -1,3 +1,4 @@
+import type { EarlierFinding } from '#core/order/earlier-findings';
 import type { ListedOrder } from '#core/order/summary';
 import type { OrderEvent } from '#model/event';
 import type { Kit } from '#model/kit';
@@ -72,7 +73,7 @@ export interface Dossier {
   order: Order;
   sheets: Sheets;
   settings: Settings;
-  findings: { order: string; number: number; at: string; by: string; text: string; build: string }[];
+  findings: EarlierFinding[];
   /** what the bench read of the source on other units of this model */
   measured: { number: number; at: string; what: 'volts' | 'amps'; value: number }[];
 }

@@ -3,21 +3,24 @@ import { ArrowLeft, Check, MessageSquarePlus, Pause, Play, RotateCcw, TriangleAl
 import { useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { stepState } from '#core/order/assess';
+import { findingsAt } from '#core/order/earlier-findings';
 import { BENCH_STAGES } from '#core/plan/planned';
 import { usePerson } from '../../app/context';
 import { useDraft } from '../../app/kept';
 import { useKeys } from '../../app/keys';
 import { Act, Labelled, Lines, ReasonDialog } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
+import { EarlierFindings } from '../EarlierFindings';
 import { Answer } from '../Station';
 import { useOrder } from '../useOrder';
 import { Clock } from './Clock';
+import { TimeDialog } from './TimeDialog';
 import { Fasteners } from './Fasteners';
 import { Readings } from './Readings';
 
 /** What now, and is it right: one step at a time, large. */
 export function Bench() {
-  const { order, sheets, assessment, record } = useOrder();
+  const { order, sheets, assessment, record, findings } = useOrder();
   const { steps } = assessment;
   const person = usePerson();
   const [search, setSearch] = useSearchParams();
@@ -27,6 +30,7 @@ export function Bench() {
   useEffect(() => setCurrent(fromAddress), [fromAddress]);
   const [skipping, setSkipping] = useState(false);
   const [finding, setFinding] = useState(false);
+  const [timing, setTiming] = useState(false);
   const head = useRef<HTMLHeadingElement>(null);
   const todo = steps.filter((s) => stepState(order, s.id).status === 'todo');
   const asked = steps.find((s) => s.id === current);
@@ -65,6 +69,7 @@ export function Bench() {
       </Answer>
     );
   const count = steps.length - todo.length;
+  const known = findingsAt(findings, step.id, order.unit.build);
   // the bar keeps its place at the bottom; what lies between says what comes after, where there is room
   const upcoming =
     step.readings.length > 1
@@ -83,7 +88,9 @@ export function Bench() {
           step {index + 1} of {steps.length}, {count} settled
         </span>
         <chakra.span flex="1" />
-        <Clock seconds={state.seconds} since={running?.since ?? null} minutes={step.minutes} />
+        <Act look="quiet" minHeight="48px" disabled={sealed || !!running} onClick={() => setTiming(true)} title="Put the time right">
+          <Clock seconds={state.seconds} since={running?.since ?? null} minutes={step.minutes} />
+        </Act>
         <Act onClick={clock} disabled={sealed} minHeight="48px" aria-pressed={!!running}>
           {running ? <Pause size={20} aria-hidden /> : <Play size={20} aria-hidden />}
           {running ? 'Pause' : 'Clock'}
@@ -129,6 +136,11 @@ export function Bench() {
           }
         />
       </chakra.div>
+      {known.length > 0 && (
+        <chakra.div mb="12px" p="8px 12px" bg="accentWash" borderRadius="kadro">
+          <EarlierFindings findings={known} big />
+        </chakra.div>
+      )}
       <Fasteners step={step} sealed={sealed || state.status !== 'todo'} />
       {step.readings.length > 0 && <Readings step={step} sealed={sealed || state.status === 'done'} />}
       {state.status !== 'todo' && (
@@ -196,6 +208,16 @@ export function Bench() {
         onReason={(reason) => {
           setSkipping(false);
           if (record({ type: 'step.skipped', step: step.id, reason })) goTo(nextOf(index)?.id);
+        }}
+      />
+      <TimeDialog
+        open={timing}
+        title={`Time of “${step.title}”`}
+        seconds={state.seconds}
+        onClose={() => setTiming(false)}
+        onTime={(seconds, reason) => {
+          setTiming(false);
+          record({ type: 'time.corrected', step: step.id, seconds, reason });
         }}
       />
       <FindingDialog

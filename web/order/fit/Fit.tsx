@@ -9,6 +9,7 @@ import { Act, Entry, Sheet } from '../../app/ui';
 import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { Answer, H3 } from '../Station';
+import { EarlierFindings } from '../EarlierFindings';
 import { useOrder } from '../useOrder';
 
 export function Fit() {
@@ -50,15 +51,7 @@ export function Fit() {
           <chakra.h3 fontSize="16px" mb="4px">
             Found on earlier units of this model
           </chakra.h3>
-          {findings.slice(0, 4).map((f, i) => (
-            <chakra.p key={i} mb="4px">
-              {f.text}{' '}
-              <chakra.span color="quiet" fontSize="14px">
-                {f.by}, order {f.number}, build {f.build}
-                {f.build === order.unit.build ? ', the same build' : ', another build'}
-              </chakra.span>
-            </chakra.p>
-          ))}
+          <EarlierFindings findings={[...findings].sort((a, b) => Number(!!a.outdated) - Number(!!b.outdated)).slice(0, 4)} />
         </Sheet>
       )}
       <chakra.div display="grid" gap="12px">
