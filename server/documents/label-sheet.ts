@@ -35,7 +35,7 @@ export function labelSheet(title: string, labels: readonly Label[], foot: string
     doc
       .font('text')
       .fontSize(8)
-      .text(c.first, x + 9, y + 30, { width: w - 18, height: 20, ellipsis: true });
+      .text(c.first, x + 9, y + 30, { width: w - 18, height: 23, ellipsis: true });
     doc
       .font('mono')
       .fontSize(8)

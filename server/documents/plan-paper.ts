@@ -42,7 +42,9 @@ export function planPdf(work: WorkPlan, model: UnitModel, h: Heading): Promise<B
 
 /** A label for the bag of each panel that comes off: what is in it and how many. */
 export function bagLabelsPdf(work: WorkPlan, h: Heading): Promise<Buffer> {
-  const panels = [...new Map(work.steps.filter((s) => s.stage === 'open').map((s) => [s.panel!.id, s.panel!])).values()];
+  const panels = [
+    ...new Map(work.steps.filter((s) => s.stage === 'open' && s.panel!.fasteners.length).map((s) => [s.panel!.id, s.panel!])).values(),
+  ];
   return labelSheet(
     `Bag labels, order ${h.order}`,
     panels.map((p) => ({
