@@ -88,9 +88,13 @@ export function Bench() {
           step {index + 1} of {steps.length}, {count} settled
         </span>
         <chakra.span flex="1" />
-        <Act look="quiet" minHeight="48px" disabled={sealed || !!running} onClick={() => setTiming(true)} title="Put the time right">
+        {sealed || running ? (
           <Clock seconds={state.seconds} since={running?.since ?? null} minutes={step.minutes} />
-        </Act>
+        ) : (
+          <Act look="quiet" minHeight="48px" onClick={() => setTiming(true)} title="Put the time right">
+            <Clock seconds={state.seconds} since={null} minutes={step.minutes} />
+          </Act>
+        )}
         <Act onClick={clock} disabled={sealed} minHeight="48px" aria-pressed={!!running}>
           {running ? <Pause size={20} aria-hidden /> : <Play size={20} aria-hidden />}
           {running ? 'Pause' : 'Clock'}
