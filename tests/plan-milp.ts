@@ -1,4 +1,4 @@
-import { POWER, type SequenceProblem } from '#core/plan/sequence';
+import { POWER, type SequenceProblem } from '#core/plan/sequence-problem';
 
 /**
  * A plan as a mixed-integer program in the CPLEX LP format, written from the rules alone: one act at each position,

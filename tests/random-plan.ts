@@ -1,4 +1,4 @@
-import type { SequenceProblem } from '#core/plan/sequence';
+import type { SequenceProblem } from '#core/plan/sequence-problem';
 
 /** Draws of a seeded generator between 0 and 1, from one number (a linear congruential generator, by Knuth’s constants). */
 export function draws(seed: number): () => number {

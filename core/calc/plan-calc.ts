@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { nonNegative } from '#model/common';
-import { MOST_PANELS, MOST_TASKS, sequence } from '../plan/sequence';
+import { sequence } from '../plan/sequence';
+import { MOST_PANELS, MOST_TASKS } from '../plan/sequence-problem';
 import { sum } from '../sum';
 import { calculation, field } from './calculation';
 

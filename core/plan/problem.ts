@@ -2,7 +2,7 @@ import type { PlanChoice, PlanPin } from '#model/work-plan';
 import type { UnitModel } from '#model/unit-model';
 import type { Wiring } from '../circuit/wiring';
 import type { PlannedStep } from './planned';
-import type { SequenceProblem, SequenceTask } from './sequence';
+import type { SequenceProblem, SequenceTask } from './sequence-problem';
 import { REST_STEP } from './steps';
 import { panelZone, zoneOf } from './zones';
 

@@ -1,4 +1,4 @@
-import { POWER, type SequenceProblem, type SequenceStep } from './sequence';
+import { POWER, type SequenceProblem, type SequenceStep } from './sequence-problem';
 
 /**
  * Walks a sequence step by step as the rules of the work have it, apart from how it was found.

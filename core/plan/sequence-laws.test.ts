@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { randomPlan } from '../../tests/random-plan';
 import { replaySequence } from './replay-sequence';
-import { sequence, type SequenceProblem, type SequenceStep } from './sequence';
+import { sequence } from './sequence';
+import { type SequenceProblem, type SequenceStep } from './sequence-problem';
 
 const plan = fc
   .record({

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { randomPlan } from '../../tests/random-plan';
 import { ImpossibleInput } from '../errors';
 import { replaySequence } from './replay-sequence';
-import { POWER, sequence, type SequenceProblem, type SequenceStep } from './sequence';
+import { sequence } from './sequence';
+import { POWER, type SequenceProblem, type SequenceStep } from './sequence-problem';
 
 const small: SequenceProblem = {
   tasks: [

@@ -1,12 +1,14 @@
 import type { WorkProblem } from './problem';
-import { POWER, sequence, type Sequence, type SequenceProblem, type SequenceStep } from './sequence';
+import { sequence } from './sequence';
+import { POWER, stepAt, type Sequence, type SequenceProblem, type SequenceStep } from './sequence-problem';
 import { REST_STEP } from './steps';
 
 /** States looked at before an order of the work is taken as found, not proved: a plan must be there at once. */
 const MOST_STATES = 900;
 
-const solved = new Map<string, Sequence>();
-const RECENT = 4000;
+/** What is left from each state met on the way, for the last few problems. */
+const solved = new Map<string, Map<string, Sequence>>();
+const RECENT = 120;
 const keyOf = (start: NonNullable<SequenceProblem['start']>) =>
   `${[...start.done].sort().join()}|${[...start.off].sort().join()}|${start.power}|${start.zone}`;
 
@@ -33,25 +35,16 @@ function textOf(p: SequenceProblem): string {
 export function solve(p: SequenceProblem): Sequence {
   const { start = { done: [], off: [], power: 'on' as const, zone: null } } = p;
   const of = textOf(p);
-  const known = solved.get(of + keyOf(start));
+  let states = solved.get(of);
+  const known = states?.get(keyOf(start));
   if (known) return known;
+  if (!states) {
+    if (solved.size >= RECENT) solved.delete(solved.keys().next().value!);
+    solved.set(of, (states = new Map()));
+  }
   const found = sequence(p, MOST_STATES);
-  const zone = (s: SequenceStep) =>
-    s.do === 'task'
-      ? p.tasks.find((t) => t.id === s.id)!.zone
-      : s.do.startsWith('panel')
-        ? p.panels.find((x) => x.id === s.id)!.zone
-        : p.power.zone;
-  const minutes = (s: SequenceStep) => {
-    const panel = p.panels.find((x) => x.id === s.id);
-    if (s.do === 'task') return p.tasks.find((t) => t.id === s.id)!.minutes;
-    if (s.do === 'panel-off') return panel!.offMinutes;
-    if (s.do === 'panel-on') return panel!.onMinutes;
-    return s.do === 'power-off' ? p.power.offMinutes : p.power.onMinutes;
-  };
   const state = { done: [...start.done], off: [...start.off], power: start.power, zone: start.zone };
   let spent = 0;
-  if (solved.size > RECENT) solved.clear();
   for (let i = 0; i <= found.steps.length; i++) {
     const left = {
       ...found,
@@ -59,11 +52,12 @@ export function solve(p: SequenceProblem): Sequence {
       minutes: found.minutes - spent,
       bound: Math.min(found.bound - spent, found.minutes - spent),
     };
-    solved.set(of + keyOf(state), left);
+    states.set(keyOf(state), left);
     const s = found.steps[i];
     if (!s) break;
-    spent += minutes(s) + (state.zone !== null && state.zone !== zone(s) ? p.moveMinutes : 0);
-    state.zone = zone(s);
+    const { zone, minutes } = stepAt(p, s);
+    spent += minutes + (state.zone !== null && state.zone !== zone ? p.moveMinutes : 0);
+    state.zone = zone;
     if (s.do === 'task') state.done.push(s.id);
     else if (s.do === 'panel-off') state.off.push(s.id);
     else if (s.do === 'panel-on') state.off = state.off.filter((x) => x !== s.id);

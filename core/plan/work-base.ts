@@ -3,7 +3,7 @@ import type { PlanChoice, PlanPin } from '#model/work-plan';
 import type { Wiring } from '../circuit/wiring';
 import type { PlannedStep } from './planned';
 import { usesFishing, workProblem, type WorkProblem, type WorkTask, type WorkTimes } from './problem';
-import type { Sequence, SequenceProblem } from './sequence';
+import { stepAt, type Sequence, type SequenceProblem } from './sequence-problem';
 import { solveSafely } from './solve';
 import { keyOff, powerOffSteps, powerOnSteps } from './steps';
 import { zoneOf, type Zone } from './zones';
@@ -40,14 +40,17 @@ const costOf = (s: Sequence, zones: (string | null)[], extra = 0): WorkCost => (
 
 const minutesOf = (list: readonly PlannedStep[]) => list.reduce((n, s) => n + s.minutes, 0);
 
-function reckon(
-  model: UnitModel,
-  mine: readonly PlannedStep[],
-  wiring: Wiring,
-  given: WorkTimes,
-  choice: PlanChoice['runs'],
-  pins: readonly PlanPin[],
-): WorkBase {
+/** What a plan is made from. */
+export interface WorkInput {
+  model: UnitModel;
+  steps: readonly PlannedStep[];
+  wiring: Wiring;
+  times: WorkTimes;
+  runs: PlanChoice['runs'];
+  pins: readonly PlanPin[];
+}
+
+function reckon({ model, steps: mine, wiring, times, runs: choice, pins }: WorkInput): WorkBase {
   const power = { offMinutes: minutesOf(powerOffSteps(model)), onMinutes: minutesOf(powerOnSteps(model)) };
   const make = (
     runs: 'fish' | 'off',
@@ -55,7 +58,7 @@ function reckon(
     kept: readonly PlanPin[],
     closed?: ReadonlySet<string>,
   ): WorkProblem => {
-    const p = workProblem(model, list, wiring, given, runs, kept, closed);
+    const p = workProblem(model, list, wiring, times, runs, kept, closed);
     return { ...p, power: { ...p.power, ...power } };
   };
   const first = keyOff(model);
@@ -64,16 +67,7 @@ function reckon(
   const whole = (p: WorkProblem) => solveSafely({ ...p, start: fresh });
   const [fish, off] = [whole(ways.fish).minutes, whole(ways.off).minutes];
   const runs = usesFishing(choice, fish, off);
-  const zonesOf = (q: Sequence, p: SequenceProblem) => [
-    fresh.zone,
-    ...q.steps.map((s) =>
-      s.do === 'task'
-        ? p.tasks.find((x) => x.id === s.id)!.zone
-        : s.do.startsWith('panel')
-          ? p.panels.find((x) => x.id === s.id)!.zone
-          : p.power.zone,
-    ),
-  ];
+  const zonesOf = (q: Sequence, p: SequenceProblem) => [fresh.zone, ...q.steps.map((x) => stepAt(p, x).zone)];
   const apart = [...new Set(mine.map((s) => s.kit))]
     .filter((k) => k !== null)
     .map((kit) => {
@@ -111,27 +105,21 @@ const known = new WeakMap<UnitModel, Map<string, WorkBase>>();
 const RECENT = 40;
 
 /** What can be said of the work whatever is done of it. */
-export function workBase(
-  model: UnitModel,
-  mine: readonly PlannedStep[],
-  wiring: Wiring,
-  given: WorkTimes,
-  choice: PlanChoice['runs'],
-  pins: readonly PlanPin[],
-): WorkBase {
+export function workBase(input: WorkInput): WorkBase {
+  const { model, steps, wiring, times, runs, pins } = input;
   const key = JSON.stringify([
-    mine.map((s) => [s.id, s.minutes, s.place, s.reach, s.waits]),
+    steps.map((s) => [s.id, s.minutes, s.place, s.reach, s.waits]),
     wiring.circuits.map((c) => [c.id, c.feed?.id, c.trigger?.id, c.route?.places]),
-    given.moveMinutes,
-    given.fishMinutes,
-    choice,
+    times.moveMinutes,
+    times.fishMinutes,
+    runs,
     pins,
   ]);
   let bases = known.get(model);
   if (!bases) known.set(model, (bases = new Map()));
   let base = bases.get(key);
   if (!base) {
-    base = reckon(model, mine, wiring, given, choice, pins);
+    base = reckon(input);
     if (bases.size >= RECENT) bases.delete(bases.keys().next().value!);
     bases.set(key, base);
   }

@@ -2,7 +2,7 @@ import type { Order } from '#model/order';
 import type { UnitModel } from '#model/unit-model';
 import type { Wiring } from '../circuit/wiring';
 import type { PlannedStep } from './planned';
-import type { WorkProblem, WorkTask, WorkTimes } from './problem';
+import { behind, type WorkProblem, type WorkTask, type WorkTimes } from './problem';
 import { solveSafely } from './solve';
 import { panelStep, powerOffSteps, powerOnSteps } from './steps';
 import { workBase, type WorkCost } from './work-base';
@@ -39,6 +39,27 @@ function times(order: Order, id: string): number {
   return n;
 }
 
+/** Panels that are off as the work stands, with those that must have come off before them. */
+function panelsOffNow(order: Order, model: UnitModel): Set<string> {
+  const off = model.panels.filter((p) => times(order, `open/${p.id}`) > times(order, `shut/${p.id}`));
+  return behind(
+    model,
+    off.map((p) => p.id),
+  );
+}
+
+/** Every step that was settled, in the order in which it was. */
+function pastSteps(order: Order, model: UnitModel, once: readonly PlannedStep[]): PlannedStep[] {
+  const turning = [
+    ...model.panels.flatMap((p) => [panelStep(p, true), panelStep(p, false)]),
+    ...powerOffSteps(model),
+    ...powerOnSteps(model),
+  ];
+  const all = [...once, ...turning.flatMap((s) => Array.from({ length: times(order, s.id) }, (_, n) => again(s, n + 1)))];
+  // steps settled at the same moment stay in their order
+  return all.filter((s) => settled(order, s.id)).sort((a, b) => (order.steps[a.id]!.at ?? '').localeCompare(order.steps[b.id]!.at ?? ''));
+}
+
 /**
  * Puts the work of an order into the order in which it is best done, from where it stands: what is settled first, as it
  * was done, then the rest, with panels and power where they are needed.
@@ -50,34 +71,17 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
   const { choice, pins } = order.plan;
   const wanted = (benchTest: boolean) => (benchTest ? steps : steps.filter((s) => s.stage !== 'bench-test' || settled(order, s.id)));
   const mine = wanted(choice.benchTest);
-  const base = workBase(model, mine, wiring, given, choice.runs, pins);
+  const input = { model, steps: mine, wiring, times: given, runs: choice.runs, pins };
+  const base = workBase(input);
   const { first, fresh } = base;
 
-  // where the work stands
-  const panelsOff = new Set<string>();
-  for (const p of model.panels) {
-    if (times(order, `open/${p.id}`) <= times(order, `shut/${p.id}`)) continue;
-    const add = (id: string) => {
-      panelsOff.add(id);
-      model.panels.find((x) => x.id === id)!.after.forEach(add);
-    };
-    add(p.id);
-  }
+  const panelsOff = panelsOffNow(order, model);
   const closed = new Set(model.panels.filter((p) => !panelsOff.has(p.id) && times(order, `shut/${p.id}`) > 0).map((p) => p.id));
   // what is closed again comes off only for what is behind it: rarely so, and then the tasks ask for less
   const problem = { ...(closed.size ? base.build(mine, pins, closed) : base.problem) };
   const [offs, ons] = [times(order, offSteps.at(-1)!.id), times(order, onSteps.at(-1)!.id)];
   const done = mine.filter((s) => settled(order, s.id));
-  const all: PlannedStep[] = [first, ...mine];
-  for (const p of model.panels)
-    for (const side of [true, false]) {
-      const s = panelStep(p, side);
-      for (let n = 1; n <= times(order, s.id); n++) all.push(again(s, n));
-    }
-  for (const s of [...offSteps, ...onSteps]) for (let n = 1; n <= times(order, s.id); n++) all.push(again(s, n));
-  const past = all
-    .filter((s) => settled(order, s.id))
-    .sort((a, b) => (order.steps[a.id]!.at ?? '').localeCompare(order.steps[b.id]!.at ?? '') || all.indexOf(a) - all.indexOf(b));
+  const past = pastSteps(order, model, [first, ...mine]);
   const lastDone = past.at(-1);
   const zoneAt = (s: PlannedStep): Zone =>
     s.stage === 'bench-test'
@@ -132,6 +136,7 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
     t += problem.tasks.find((x) => x.id === s.id)?.minutes ?? s.minutes;
   }
   const untouched = !past.length;
+  const tried = (benchTest: boolean) => workBase({ ...input, steps: wanted(benchTest), runs: base.choices.runs }).minutes;
   return {
     steps: list,
     at,
@@ -148,10 +153,7 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
     optimal: found.optimal,
     choices: {
       ...base.choices,
-      benchTest: untouched
-        ? workBase(model, wanted(true), wiring, given, base.choices.runs, pins).minutes -
-          workBase(model, wanted(false), wiring, given, base.choices.runs, pins).minutes
-        : 0,
+      benchTest: untouched ? tried(true) - tried(false) : 0,
     },
     problem,
     free: closed.size ? base.build(mine, [], closed).tasks : base.free,

@@ -1,4 +1,5 @@
 import { chakra } from '@chakra-ui/react';
+import { usesFishing } from '#core/plan/problem';
 import type { PlanChoice } from '#model/work-plan';
 import { H3 } from '../Station';
 import { useOrder } from '../useOrder';
@@ -14,7 +15,7 @@ export function Choices() {
   const open = order.status === 'open';
   const choose = (patch: Partial<PlanChoice>) => record({ type: 'plan.chosen', choice: { ...choice, ...patch } });
   const runs: [PlanChoice['runs'], string, string][] = [
-    [null, 'Whichever is quicker', `now ${choices.fish <= choices.off ? 'fished' : 'off'}`],
+    [null, 'Whichever is quicker', `now ${usesFishing(null, choices.fish, choices.off) === 'fish' ? 'fished' : 'off'}`],
     ['fish', 'Fish wires under panels that can stay on', whole(choices.fish)],
     ['off', 'Take off every panel over a wire’s way', whole(choices.off)],
   ];

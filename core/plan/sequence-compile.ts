@@ -1,0 +1,197 @@
+import { ImpossibleInput } from '../errors';
+import { MOST_PANELS, MOST_TASKS, type SequenceProblem } from './sequence-problem';
+
+/** The problem in numbers, with what follows from it once and for all. */
+export interface Compiled {
+  zones: string[];
+  moveMinutes: number;
+  tasks: {
+    id: string;
+    minutes: number;
+    zone: number;
+    open: number;
+    openList: number[];
+    shut: number;
+    power: 'off' | 'on' | 'any';
+    after: number[];
+  }[];
+  panels: { id: string; zone: number; off: number; on: number; after: number; afterList: number[]; below: number; belowList: number[] }[];
+  power: { zone: number; off: number; on: number; open: number; openList: number[] };
+  /** tasks of each zone */
+  inZone: number[][];
+  /** tasks in an order that keeps what comes before first */
+  topo: number[];
+  /** panels in an order in which they come off */
+  panelTopo: number[];
+  /** for each task, those before it that want power or a panel otherwise, with the zone where it is turned between the two */
+  turned: [number, number][][];
+  /** what each task wants first of panels and power, before anything that comes before it wants the opposite */
+  wants: { open: Want[]; shut: Want[]; off: Want[]; on: Want[] }[];
+  /** room for `leastLeft` to reckon in */
+  row: Uint16Array;
+}
+
+/** Panels (or power, as any bit) that a task wants so, unless one of `unless` is still to do, which wants them otherwise first. */
+export interface Want {
+  bits: number;
+  unless: number[];
+}
+
+/** Everything that lies behind a set, itself included. */
+function closure(start: number, step: (i: number) => number): number {
+  let all = start;
+  for (let grew = true; grew;) {
+    grew = false;
+    for (let i = 0; i < MOST_PANELS; i++)
+      if (all & (1 << i) && (all | step(i)) !== all) {
+        all |= step(i);
+        grew = true;
+      }
+  }
+  return all;
+}
+
+function order(ids: readonly string[], after: (i: number) => readonly number[], what: string): number[] {
+  const out: number[] = [];
+  const mark = new Uint8Array(ids.length);
+  const path: number[] = [];
+  const visit = (i: number): void => {
+    if (mark[i] === 2) return;
+    path.push(i);
+    if (mark[i] === 1) {
+      const round = path.slice(path.indexOf(i)).map((k) => `“${ids[k]}”`);
+      throw new ImpossibleInput(`${what} wait for each other in a circle: ${round.join(' after ')}`, what);
+    }
+    mark[i] = 1;
+    after(i).forEach(visit);
+    mark[i] = 2;
+    path.pop();
+    out.push(i);
+  };
+  ids.forEach((_, i) => visit(i));
+  return out;
+}
+
+function index(ids: readonly string[], path: string): (id: string, from: string) => number {
+  const at = new Map<string, number>();
+  ids.forEach((id, i) => {
+    if (at.has(id)) throw new ImpossibleInput(`“${id}” is there twice`, `${path}.${i}.id`);
+    at.set(id, i);
+  });
+  return (id, from) => {
+    const i = at.get(id);
+    if (i === undefined) throw new ImpossibleInput(`there is no “${id}” among the ${path}`, from);
+    return i;
+  };
+}
+
+export function compile(p: SequenceProblem): Compiled {
+  if (p.panels.length > MOST_PANELS) throw new ImpossibleInput(`at most ${MOST_PANELS} panels`, 'panels');
+  if (p.tasks.length > MOST_TASKS) throw new ImpossibleInput(`at most ${MOST_TASKS} tasks`, 'tasks');
+  const zones = [
+    ...new Set([
+      p.power.zone,
+      ...(p.start?.zone != null ? [p.start.zone] : []),
+      ...p.tasks.map((t) => t.zone),
+      ...p.panels.map((x) => x.zone),
+    ]),
+  ];
+  const zone = (z: string) => zones.indexOf(z);
+  const taskAt = index(
+    p.tasks.map((t) => t.id),
+    'tasks',
+  );
+  const panelAt = index(
+    p.panels.map((t) => t.id),
+    'panels',
+  );
+  const bits = (ids: readonly string[], from: string) => ids.reduce((m, id, i) => m | (1 << panelAt(id, `${from}.${i}`)), 0);
+  const direct = p.panels.map((x, i) => bits(x.after, `panels.${i}.after`));
+  const listOf = (mask: number) => p.panels.map((_, k) => k).filter((k) => mask & (1 << k));
+  const panelTopo = order(
+    p.panels.map((x) => x.id),
+    (i) => listOf(direct[i]!),
+    'panels',
+  );
+  const up = (m: number) => closure(m, (i) => direct[i] ?? 0);
+  const below = p.panels.map((_, i) => direct.reduce((m, d, k) => (d & (1 << i) ? m | (1 << k) : m), 0));
+  // a chain through the last panel to come off is as long as through those before it
+  const lowest = (mask: number) => listOf(mask).filter((k) => !(below[k]! & mask));
+  const tasks = p.tasks.map((t, i) => {
+    const open = up(bits(t.open, `tasks.${i}.open`));
+    // a panel that is on has everything on that can only come off after it
+    const shut = closure(bits(t.shut ?? [], `tasks.${i}.shut`), (k) => below[k] ?? 0);
+    if (open & shut) {
+      const both = p.panels.find((_, k) => open & shut & (1 << k))!.id;
+      throw new ImpossibleInput(`“${t.id}” wants “${both}” off and on at once`, `tasks.${i}`);
+    }
+    const after = [...new Set(t.after.map((a, k) => taskAt(a, `tasks.${i}.after.${k}`)))];
+    return { id: t.id, minutes: t.minutes, zone: zone(t.zone), open, openList: lowest(open), shut, power: t.power, after };
+  });
+  const powerOpen = up(bits(p.power.open ?? [], 'power.open'));
+  const topo = order(
+    tasks.map((t) => t.id),
+    (i) => tasks[i]!.after,
+    'tasks',
+  );
+  const before: Set<number>[] = [];
+  for (const i of topo) before[i] = new Set(tasks[i]!.after.flatMap((a) => [a, ...before[a]!]));
+  // what comes before something else that comes before as well adds nothing
+  for (const t of tasks) t.after = t.after.filter((a) => !t.after.some((b) => before[b]!.has(a)));
+  return {
+    zones,
+    moveMinutes: p.moveMinutes,
+    tasks,
+    panels: p.panels.map((x, i) => ({
+      id: x.id,
+      zone: zone(x.zone),
+      off: x.offMinutes,
+      on: x.onMinutes,
+      after: direct[i]!,
+      afterList: listOf(direct[i]!),
+      below: below[i]!,
+      belowList: listOf(below[i]!),
+    })),
+    power: {
+      zone: zone(p.power.zone),
+      off: p.power.offMinutes,
+      on: p.power.onMinutes,
+      open: powerOpen,
+      openList: lowest(powerOpen),
+    },
+    inZone: zones.map((_, z) => tasks.flatMap((t, i) => (t.zone === z ? [i] : []))),
+    topo,
+    panelTopo,
+    wants: tasks.map((t, i) => {
+      const list = (mask: number, other: (b: number) => number): Want[] => {
+        const plain = { bits: 0, unless: [] as number[] };
+        const out: Want[] = [plain];
+        for (const k of listOf(mask)) {
+          const unless = [...before[i]!].filter((b) => other(b) & (1 << k));
+          if (unless.length) out.push({ bits: 1 << k, unless });
+          else plain.bits |= 1 << k;
+        }
+        return out.filter((w) => w.bits);
+      };
+      const power = (way: 'off' | 'on'): Want[] =>
+        t.power === way ? [{ bits: 1, unless: [...before[i]!].filter((b) => tasks[b]!.power !== way && tasks[b]!.power !== 'any') }] : [];
+      return {
+        open: list(t.open, (b) => tasks[b]!.shut),
+        shut: list(t.shut, (b) => tasks[b]!.open),
+        off: power('off'),
+        on: power('on'),
+      };
+    }),
+    row: new Uint16Array((zones.length + 1 + p.panels.length) * (tasks.length + 2 * p.panels.length + 4)),
+    turned: tasks.map((t, i) => {
+      const all = [...before[i]!].flatMap((b) => {
+        const was = tasks[b]!;
+        const panels = (t.shut & was.open) | (t.open & was.shut);
+        const at = new Set(p.panels.flatMap((x, k) => (panels & (1 << k) ? [zone(x.zone)] : [])));
+        if (t.power !== 'any' && was.power !== 'any' && t.power !== was.power) at.add(zone(p.power.zone));
+        return [...at].map((z): [number, number] => [b, z]);
+      });
+      return all.filter(([b, z]) => !all.some(([other, at]) => at === z && before[other]!.has(b)));
+    }),
+  };
+}

@@ -1,0 +1,133 @@
+import type { Compiled, Want } from './sequence-compile';
+import { POWER, type SequenceStep } from './sequence-problem';
+
+/** Where the work stands. */
+export interface State {
+  done: Uint8Array;
+  left: number;
+  /** panels that are off */
+  off: number;
+  powered: boolean;
+  /** −1: nobody is anywhere yet */
+  zone: number;
+  minutes: number;
+  /** minutes still needed at the least */
+  least: number;
+  steps: SequenceStep[];
+  from: State | null;
+}
+
+/** What the tasks still to do ask of panels and power. */
+export interface Asked {
+  /** panels that must be off once more, or stay off, with power's own */
+  open: number;
+  /** panels that must be on for something that is still to do */
+  shut: number;
+  offTasks: boolean;
+  onTasks: boolean;
+}
+
+export function asked(c: Compiled, s: State): Asked {
+  let open = 0;
+  let shut = 0;
+  let offTasks = false;
+  let onTasks = false;
+  for (let i = 0; i < c.tasks.length; i++) {
+    if (s.done[i]) continue;
+    const t = c.tasks[i]!;
+    open |= t.open;
+    shut |= t.shut;
+    if (t.power === 'off') offTasks = true;
+    if (t.power === 'on') onTasks = true;
+  }
+  if (offTasks || !s.powered) open |= c.power.open;
+  return { open, shut, offTasks, onTasks };
+}
+
+/**
+ * What is asked next: a panel that some task wants on only after another has had it off is not asked on yet, and the
+ * other way round. What is asked one way only can be turned at once.
+ */
+export function askedNext(c: Compiled, s: State): Asked {
+  let [open, shut, off, on] = [0, 0, 0, 0];
+  let powerTasks = false;
+  const bits = (wants: Want[]) => {
+    let m = 0;
+    for (const w of wants) if (w.unless.every((b) => s.done[b])) m |= w.bits;
+    return m;
+  };
+  for (let i = 0; i < c.tasks.length; i++) {
+    if (s.done[i]) continue;
+    const w = c.wants[i]!;
+    open |= bits(w.open);
+    shut |= bits(w.shut);
+    off |= bits(w.off);
+    on |= bits(w.on);
+    if (c.tasks[i]!.power === 'off') powerTasks = true;
+  }
+  if (powerTasks || !s.powered) open |= c.power.open;
+  return { open, shut, offTasks: off !== 0, onTasks: on !== 0 };
+}
+
+export const copy = (s: State): State => ({ ...s, done: s.done.slice(), steps: [], from: s });
+
+function act(c: Compiled, s: State, zone: number, minutes: number, step: SequenceStep): void {
+  s.minutes += minutes + (s.zone >= 0 && s.zone !== zone ? c.moveMinutes : 0);
+  s.zone = zone;
+  s.steps.push(step);
+}
+
+export function togglePanel(c: Compiled, s: State, i: number): void {
+  const p = c.panels[i]!;
+  const off = !(s.off & (1 << i));
+  act(c, s, p.zone, off ? p.off : p.on, { do: off ? 'panel-off' : 'panel-on', id: p.id });
+  s.off ^= 1 << i;
+}
+export function togglePower(c: Compiled, s: State): void {
+  act(c, s, c.power.zone, s.powered ? c.power.off : c.power.on, { do: s.powered ? 'power-off' : 'power-on', id: POWER });
+  s.powered = !s.powered;
+}
+export const mayToggle = (c: Compiled, s: State, i: number) => {
+  const p = c.panels[i]!;
+  return s.off & (1 << i) ? (s.off & p.below) === 0 : (s.off & p.after) === p.after;
+};
+export const powerReached = (c: Compiled, s: State) => (s.off & c.power.open) === c.power.open;
+
+/**
+ * Does in a zone all that costs no more now than at any later time: a task that can be done; a panel off that has to
+ * come off and that nothing still wants on; a panel on that nothing wants off any more; power likewise. In any
+ * sequence such a step can be moved to here without a minute more, because a step left out between two others never
+ * adds a move.
+ */
+export function settle(c: Compiled, s: State, zone: number): void {
+  let a = askedNext(c, s);
+  for (let went = true; went;) {
+    went = false;
+    for (const i of c.inZone[zone]!) {
+      const t = c.tasks[i]!;
+      if (s.done[i] || (s.off & t.open) !== t.open || s.off & t.shut) continue;
+      if (t.power !== 'any' && (t.power === 'on') !== s.powered) continue;
+      if (!t.after.every((k) => s.done[k])) continue;
+      act(c, s, zone, t.minutes, { do: 'task', id: t.id });
+      s.done[i] = 1;
+      s.left--;
+      went = true;
+    }
+    if (went) a = askedNext(c, s);
+    for (let i = 0; i < c.panels.length; i++) {
+      if (c.panels[i]!.zone !== zone || !mayToggle(c, s, i)) continue;
+      const [bit, isOff] = [1 << i, (s.off >> i) & 1];
+      const wanted = isOff ? !(a.open & bit) : a.open & bit && !(a.shut & bit);
+      if (!wanted) continue;
+      togglePanel(c, s, i);
+      went = true;
+    }
+    if (c.power.zone === zone && powerReached(c, s) && (s.powered ? a.offTasks && !a.onTasks : !a.offTasks)) {
+      togglePower(c, s);
+      a = askedNext(c, s);
+      went = true;
+    }
+  }
+}
+
+export const finished = (s: State) => s.left === 0 && s.off === 0 && s.powered;
