@@ -61,3 +61,18 @@ export class Client {
     return this.call('POST', `/api/orders/${id}/events${merge ? '?merge=yes' : ''}`, command, { 'If-Match': `"${version}"`, ...headers });
   }
 }
+
+/** What takes in another unit like one that is here, for a new owner. */
+export const openingLike = (unit: { model: unknown; build: string; year: number }, restVolts: number | null = 12.7) => ({
+  model: unit.model,
+  build: unit.build,
+  year: unit.year,
+  identity: '1M8GDM9AXKP042788',
+  meterValue: null,
+  owner: 'Edda',
+  promisedAt: '2030-01-01T12:00:00.000Z',
+  wishes: [],
+  restVolts,
+  condition: '',
+  fitted: [],
+});

@@ -1,5 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openingLike } from '../shop';
 import { axe, fill, openRoom, press, sees, type Room } from './hand';
 
 let room: Room;
@@ -65,20 +66,29 @@ describe('the plan of an order', () => {
     const page = await room.person('maud', { width: 1024, height: 768 });
     await openPlan(page, 'Lapwing 500');
     const steps = async () => Number(/(\d+) steps/.exec(await page.$eval('main h2', (e) => (e as HTMLElement).innerText))![1]);
-    const off = async () => (await order(page)).filter((s) => s.startsWith('open/')).length;
+    const minutes = async () => Number(/(\d+) minutes/.exec(await page.$eval('main h2', (e) => (e as HTMLElement).innerText))![1]);
+    const told = (n: number) =>
+      page.evaluate(
+        (i: number) => parseInt(document.querySelectorAll('input[name=runs]')[i]!.parentElement!.innerText.match(/\d+(?= min)/)![0]),
+        n,
+      );
     const radio = (n: number) =>
       page.evaluate((i: number) => document.querySelectorAll<HTMLInputElement>('input[name=runs]')[i]!.click(), n);
     await radio(1);
     await page.waitForFunction(() => document.querySelectorAll<HTMLInputElement>('input[name=runs]')[1]!.checked, { polling: 100 });
-    const fished = await off();
+    const fished = await minutes();
+    expect(fished).toBe(await told(1));
     await radio(2);
     await page.waitForFunction(() => document.querySelectorAll<HTMLInputElement>('input[name=runs]')[2]!.checked, { polling: 100 });
-    expect(await off()).toBeGreaterThanOrEqual(fished);
+    expect(await minutes()).toBe(await told(2));
+    expect(await minutes()).not.toBe(fished);
     const all = await steps();
-    const tried = (await order(page)).filter((s) => s.endsWith('/bench') || s.includes('bench')).length;
+    const tried = () => page.$$eval('[data-step]', (l) => l.filter((e) => (e as HTMLElement).innerText.includes('Bench-test')).length);
+    expect(await tried()).toBeGreaterThan(0);
     await page.evaluate(() => document.querySelector<HTMLInputElement>('main input[type=checkbox]')!.click());
     await page.waitForFunction(() => !document.querySelector<HTMLInputElement>('main input[type=checkbox]')!.checked, { polling: 100 });
-    if (tried) expect(await steps()).toBeLessThan(all);
+    expect(await tried()).toBe(0);
+    expect(await steps()).toBeLessThan(all);
     await page.reload();
     await sees(page, 'The work in its order');
     expect(await page.$eval('main input[type=checkbox]', (e) => (e as HTMLInputElement).checked)).toBe(false);
@@ -118,7 +128,6 @@ describe('what the last one found, and time', () => {
     const dossier = (await page.evaluate((i: string) => fetch(`/api/orders/${i}`).then((r) => r.json()), id)) as {
       order: { unit: { model: unknown; build: string; year: number }; kits: { kit: { id: string } }[] };
     };
-    const { model, build, year } = dossier.order.unit;
     // the same model comes in again, with one of its kits
     const next = (await page.evaluate(
       async (body: string, kit: string) => {
@@ -132,19 +141,7 @@ describe('what the last one found, and time', () => {
         });
         return made;
       },
-      JSON.stringify({
-        model,
-        build,
-        year,
-        identity: '1M8GDM9AXKP042788',
-        meterValue: null,
-        owner: 'Edda',
-        promisedAt: '2030-01-01T12:00:00.000Z',
-        wishes: [],
-        restVolts: 12.7,
-        condition: '',
-        fitted: [],
-      }),
+      JSON.stringify(openingLike(dossier.order.unit)),
       dossier.order.kits[0]!.kit.id,
     )) as { id: string };
 

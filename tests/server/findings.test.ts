@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { EarlierFinding } from '#core/order/earlier-findings';
-import { Client, startShop, type Shop } from '../shop';
+import { Client, openingLike, startShop, type Shop } from '../shop';
 
 let shop: Shop;
 let tor: Client;
@@ -23,24 +23,11 @@ describe('findings of earlier units', () => {
     expect(made.status).toBe(200);
 
     // another unit of the model comes in
-    const { model, build, year } = ((await dossier(one)).order as unknown as { unit: { model: unknown; build: string; year: number } })
-      .unit;
-    const next = await tor.call<{ id: string; version: number }>('POST', '/api/orders', {
-      model,
-      build,
-      year,
-      identity: '1M8GDM9AXKP042788',
-      meterValue: null,
-      owner: 'Edda',
-      promisedAt: '2030-01-01T12:00:00.000Z',
-      wishes: [],
-      restVolts: 12.7,
-      condition: '',
-      fitted: [],
-    });
+    const { unit } = (await dossier(one)).order as unknown as { unit: { model: unknown; build: string; year: number } };
+    const next = await tor.call<{ id: string; version: number }>('POST', '/api/orders', openingLike(unit));
     expect(next.status).toBe(201);
     const found = (await dossier(next.body.id)).findings.find((f) => f.text === text)!;
-    expect(found).toMatchObject({ step: 'open/grille', by: 'tor', build, confirmed: 0, outdated: null });
+    expect(found).toMatchObject({ step: 'open/grille', by: 'tor', build: unit.build, confirmed: 0, outdated: null });
     expect(found.key.startsWith(`${one}:`)).toBe(true);
 
     let { version } = next.body;

@@ -1,6 +1,6 @@
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { Client, startShop, type Shop } from '../shop';
+import { Client, openingLike, startShop, type Shop } from '../shop';
 
 let shop: Shop;
 let tor: Client;
@@ -53,19 +53,7 @@ describe('the plan on paper', () => {
     const { id } = await tor.order('Drover 4');
     const { order } = (await tor.call<{ order: { unit: { model: unknown; build: string; year: number } } }>('GET', `/api/orders/${id}`))
       .body;
-    const made = await wyn.call<{ id: string }>('POST', '/api/orders', {
-      model: order.unit.model,
-      build: order.unit.build,
-      year: order.unit.year,
-      identity: '1M8GDM9AXKP042788',
-      meterValue: null,
-      owner: 'Edda',
-      promisedAt: '2030-01-01T12:00:00.000Z',
-      wishes: [],
-      restVolts: null,
-      condition: '',
-      fitted: [],
-    });
+    const made = await wyn.call<{ id: string }>('POST', '/api/orders', openingLike(order.unit, null));
     const r = await wyn.call('GET', `/api/orders/${made.body.id}/plan.pdf`);
     expect(r.status).toBe(404);
     expect(r.text).toMatch(/No kit is chosen/);

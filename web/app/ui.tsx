@@ -104,6 +104,49 @@ export function Labelled({
   );
 }
 
+/** A dialog with something to fill in, and one thing to do with it. */
+export function FormDialog(p: {
+  open: boolean;
+  title: string;
+  action: string;
+  /** whether what is filled in will do */
+  ready: boolean;
+  onClose: () => void;
+  onDone: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <Dialog.Root open={p.open} onOpenChange={(e) => !e.open && p.onClose()} placement="center">
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content bg="raised" color="ink" borderRadius="kadro" p="20px" maxW="480px">
+            <form
+              onSubmit={(e) => {
+                e.preventDefault();
+                if (p.ready) p.onDone();
+              }}
+            >
+              <Dialog.Title fontSize="20px" mb="8px">
+                {p.title}
+              </Dialog.Title>
+              {p.children}
+              <chakra.div display="flex" gap="8px" mt="16px" justifyContent="flex-end">
+                <Act type="button" onClick={p.onClose}>
+                  Leave it
+                </Act>
+                <Act look="main" type="submit" disabled={!p.ready}>
+                  {p.action}
+                </Act>
+              </chakra.div>
+            </form>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  );
+}
+
 /** Asks for a reason in a dialog, and keeps what was typed when it is closed by mistake. */
 export function ReasonDialog(p: {
   open: boolean;
@@ -116,40 +159,15 @@ export function ReasonDialog(p: {
   const [reason, setReason] = useState('');
   useEffect(() => setReason(''), [p.title]);
   return (
-    <Dialog.Root open={p.open} onOpenChange={(e) => !e.open && p.onClose()} placement="center">
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content bg="raised" color="ink" borderRadius="kadro" p="20px" maxW="480px">
-            <form
-              onSubmit={(e) => {
-                e.preventDefault();
-                if (reason.trim()) p.onReason(reason.trim());
-              }}
-            >
-              <Dialog.Title fontSize="20px" mb="8px">
-                {p.title}
-              </Dialog.Title>
-              {p.text && (
-                <chakra.p color="quiet" mb="8px">
-                  {p.text}
-                </chakra.p>
-              )}
-              <Labelled label="Reason, for whoever opens this unit next" id="reason">
-                <Lines id="reason" value={reason} maxLength={300} onChange={(e) => setReason(e.target.value)} autoFocus />
-              </Labelled>
-              <chakra.div display="flex" gap="8px" mt="16px" justifyContent="flex-end">
-                <Act type="button" onClick={p.onClose}>
-                  Leave it
-                </Act>
-                <Act look="main" type="submit" disabled={!reason.trim()}>
-                  {p.action}
-                </Act>
-              </chakra.div>
-            </form>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+    <FormDialog {...p} ready={!!reason.trim()} onDone={() => p.onReason(reason.trim())}>
+      {p.text && (
+        <chakra.p color="quiet" mb="8px">
+          {p.text}
+        </chakra.p>
+      )}
+      <Labelled label="Reason, for whoever opens this unit next" id="reason">
+        <Lines id="reason" value={reason} maxLength={300} onChange={(e) => setReason(e.target.value)} autoFocus />
+      </Labelled>
+    </FormDialog>
   );
 }

@@ -1,6 +1,6 @@
-import { chakra, Dialog, Portal } from '@chakra-ui/react';
+import { chakra } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
-import { Act, Entry, Labelled, Lines } from '../../app/ui';
+import { Entry, FormDialog, Labelled, Lines } from '../../app/ui';
 
 /** Puts the time of a step right, with a reason: for a clock left running, or never started. */
 export function TimeDialog(p: {
@@ -18,42 +18,25 @@ export function TimeDialog(p: {
   const value = Number(minutes.replace(',', '.'));
   const bad = !minutes.trim() || !Number.isFinite(value) || value < 0 || value > 1440 ? 'Minutes from 0 to 1440, such as 7.5' : null;
   return (
-    <Dialog.Root open={p.open} onOpenChange={(e) => !e.open && p.onClose()} placement="center">
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content bg="raised" color="ink" borderRadius="kadro" p="20px" maxW="480px">
-            <form
-              onSubmit={(e) => {
-                e.preventDefault();
-                if (bad || !reason.trim()) return;
-                p.onTime(Math.round(value * 60), reason.trim());
-                setReason('');
-              }}
-            >
-              <Dialog.Title fontSize="20px" mb="8px">
-                {p.title}
-              </Dialog.Title>
-              <Labelled label="Minutes it really took" id="took" error={bad}>
-                <Entry id="took" value={minutes} inputMode="decimal" onChange={(e) => setMinutes(e.target.value)} autoFocus />
-              </Labelled>
-              <chakra.div mt="10px">
-                <Labelled label="Why the clock was wrong" id="why-time">
-                  <Lines id="why-time" value={reason} maxLength={300} onChange={(e) => setReason(e.target.value)} />
-                </Labelled>
-              </chakra.div>
-              <chakra.div display="flex" gap="8px" mt="16px" justifyContent="flex-end">
-                <Act type="button" onClick={p.onClose}>
-                  Leave it
-                </Act>
-                <Act look="main" type="submit" disabled={!!bad || !reason.trim()}>
-                  Put it right
-                </Act>
-              </chakra.div>
-            </form>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+    <FormDialog
+      open={p.open}
+      title={p.title}
+      action="Put it right"
+      ready={!bad && !!reason.trim()}
+      onClose={p.onClose}
+      onDone={() => {
+        p.onTime(Math.round(value * 60), reason.trim());
+        setReason('');
+      }}
+    >
+      <Labelled label="Minutes it really took" id="took" error={bad}>
+        <Entry id="took" value={minutes} inputMode="decimal" onChange={(e) => setMinutes(e.target.value)} autoFocus />
+      </Labelled>
+      <chakra.div mt="10px">
+        <Labelled label="Why the clock was wrong" id="why-time">
+          <Lines id="why-time" value={reason} maxLength={300} onChange={(e) => setReason(e.target.value)} />
+        </Labelled>
+      </chakra.div>
+    </FormDialog>
   );
 }
