@@ -131,6 +131,18 @@ export type ReadingUnit = z.infer<typeof ReadingUnit>;
  * What a kit's step wants read. `expect` is a plain band, a yes, or a word for a band Kadro works out from the unit:
  * `supply` (volts at the device with the engine running), `rest` (battery volts at rest), `charging` (volts at idle, all on).
  */
+/**
+ * What a yes-or-no reading sees of the kit's devices, so that a failing one can be traced through the wiring: those that must
+ * work and those that must not, with the key and switches so, as `key:run` or `device#switch:position`. Without `when`:
+ * however the first of them is switched on.
+ */
+export const Sees = z.strictObject({
+  lit: z.array(Slug).max(40).default([]),
+  dark: z.array(Slug).max(40).default([]),
+  when: z.array(words(80)).max(20).default([]),
+});
+export type Sees = z.infer<typeof Sees>;
+
 export const StepReading = z.strictObject({
   id: Slug,
   label: words(120),
@@ -140,6 +152,7 @@ export const StepReading = z.strictObject({
     z.strictObject({ kind: z.literal('yes') }),
     z.strictObject({ kind: z.enum(['supply', 'rest', 'charging']) }),
   ]),
+  sees: Sees.optional(),
 });
 export type StepReading = z.infer<typeof StepReading>;
 
@@ -246,6 +259,25 @@ export const Kit = z
             path: ['steps', i, 'readings', j, 'expect'],
             message: 'the band is upside down: low is above high',
           });
+        for (const [key, list] of Object.entries({ lit: r.sees?.lit ?? [], dark: r.sees?.dark ?? [] }))
+          list.forEach((d, n) => {
+            if (!devices.has(d))
+              ctx.addIssue({
+                code: 'custom',
+                path: ['steps', i, 'readings', j, 'sees', key, n],
+                message: `names device “${d}”, which this kit does not have`,
+              });
+          });
+        (r.sees?.when ?? []).forEach((w, n) => {
+          const own = /^([a-z0-9-]+)#([a-z0-9-]+):([a-z0-9-]+)$/.exec(w);
+          const control = own && k.devices.find((d) => d.id === own[1])?.controls.find((c) => c.id === own[2]);
+          if (own ? !control?.positions.some((p) => p.id === own[3]) : !/^[a-z0-9-]+:[a-z0-9-]+$/.test(w))
+            ctx.addIssue({
+              code: 'custom',
+              path: ['steps', i, 'readings', j, 'sees', 'when', n],
+              message: `“${w}” is not a switch of this kit in one of its positions, nor one of the unit’s, as “key:run”`,
+            });
+        });
       }),
     );
   });

@@ -14,14 +14,18 @@ export interface SwitchState {
 export interface Faults {
   /** fuses taken out or blown, by element */
   blown: readonly string[];
-  /** joints and leads that are open, by element */
+  /** joints and leads that are open, lamps and coils burnt out, supplies dead, by element */
   open: readonly string[];
   /** ohms added to wires and grounds by corrosion, by element */
   corroded: Readonly<Record<string, number>>;
   /** pairs of leads whose far ends are changed over */
   swapped: readonly (readonly [string, string])[];
+  /** contacts that never open, by element */
+  stuck: readonly string[];
+  /** points chafed through to the battery's negative, by node */
+  shorted: readonly string[];
 }
-export const NO_FAULTS: Faults = { blown: [], open: [], corroded: {}, swapped: [] };
+export const NO_FAULTS: Faults = { blown: [], open: [], corroded: {}, swapped: [], stuck: [], shorted: [] };
 export const AT_REST: SwitchState = { controls: {}, beat: true };
 
 /** Where the two probes of a meter touch, and what it is set to. */
@@ -61,6 +65,8 @@ export interface Shown {
 const OPEN_OHMS = 1e13;
 /** Damp and dust: every point to the battery's negative, so that a point joined to nothing reads 0 V as it does on a meter. */
 const LEAK_OHMS = 5e8;
+/** A wire chafed through to metal. Common practice, no source. */
+const SHORT_OHMS = 0.02;
 const METER_OHMS = 1e7;
 /** An ammeter's own resistance, ohms. From memory of instruments: common practice, no source. */
 const AMMETER_OHMS = 0.01;
@@ -91,6 +97,8 @@ export class Simulator {
   private readonly fuses: HarnessFuse[];
   private readonly batteries: Extract<HarnessElement, { kind: 'battery' }>[];
   private readonly rest = new Map<string, string>();
+  /** ohms of everything as it should be */
+  private readonly whole = new Map<string, number>();
   private pulled = new Set<string>();
   private metered: Meter | null;
 
@@ -100,7 +108,7 @@ export class Simulator {
    */
   constructor(
     readonly harness: Harness,
-    private readonly faults: Faults = NO_FAULTS,
+    private faults: Faults = NO_FAULTS,
     meter: Meter | null = null,
   ) {
     const of = <K extends HarnessElement['kind']>(kind: K) =>
@@ -129,6 +137,10 @@ export class Simulator {
     }
     const nodes = new Set(['bat-', ...harness.nodes.map((n) => n.id)]);
     for (const n of nodes) if (n !== 'bat-') elements.push({ kind: 'R', id: `${LEAK}${n}`, from: n, to: 'bat-', ohms: LEAK_OHMS });
+    for (const n of faults.shorted) {
+      if (!nodes.has(n)) throw new ImpossibleInput(`point “${n}” cannot be shorted: it is not here`, 'shorted');
+      if (n !== 'bat-') elements.push({ kind: 'R', id: `short:${n}`, from: n, to: 'bat-', ohms: SHORT_OHMS });
+    }
     if (this.metered) {
       elements.push({ kind: 'R', id: 'meter', from: this.metered.plus, to: this.metered.minus, ohms: METER_OHMS });
       elements.push({ kind: 'I', id: 'meter:test', from: this.metered.minus, to: this.metered.plus, amps: 0 });
@@ -137,11 +149,28 @@ export class Simulator {
     harness.elements.forEach((e) => {
       if (e.from !== to.get(e.id)) this.byId.set(e.id, { e, element: this.net.element(mainPart(e)) });
     });
-    for (const e of harness.elements) {
-      const live = this.byId.get(e.id);
-      if (!live) continue;
-      const broken = faults.open.includes(e.id) || (e.kind === 'fuse' && faults.blown.includes(e.id));
-      if (live.element.kind === 'R') live.element.ohms = broken ? OPEN_OHMS : live.element.ohms + (faults.corroded[e.id] ?? 0);
+    for (const [id, { element }] of this.byId) if (element.kind === 'R') this.whole.set(id, element.ohms);
+    this.put();
+  }
+
+  /**
+   * Changes what is wrong, all relays let go. Leads changed over and shorts are part of the network’s shape: those must stay
+   * as they were.
+   * @throws ImpossibleInput for others than at first
+   */
+  plant(faults: Faults): void {
+    if (String(faults.swapped) !== String(this.faults.swapped) || String(faults.shorted) !== String(this.faults.shorted))
+      throw new ImpossibleInput('leads changed over and shorts ask for a simulator of their own', 'faults');
+    this.faults = faults;
+    this.put();
+    this.reset();
+  }
+  private put(): void {
+    const { open, blown, corroded } = this.faults;
+    for (const [id, { e, element }] of this.byId) {
+      const broken = open.includes(id) || (e.kind === 'fuse' && blown.includes(id));
+      if (element.kind === 'R') element.ohms = broken ? OPEN_OHMS : this.whole.get(id)! + (corroded[id] ?? 0);
+      if (element.kind === 'load' && e.kind === 'load') element.watts = broken ? 0 : (e.watts ?? 0);
     }
   }
 
@@ -194,7 +223,10 @@ export class Simulator {
     for (; ; rounds++) {
       for (const c of this.contacts)
         if (this.byId.has(c.id) && !this.faults.open.includes(c.id))
-          this.setOhms(c.id, this.closed(state, c.when) ? c.ohms + (this.faults.corroded[c.id] ?? 0) || 1e-4 : OPEN_OHMS);
+          this.setOhms(
+            c.id,
+            this.faults.stuck.includes(c.id) || this.closed(state, c.when) ? c.ohms + (this.faults.corroded[c.id] ?? 0) || 1e-4 : OPEN_OHMS,
+          );
       this.net.find();
       if (rounds > MOST_ROUNDS) throw new NoOperatingPoint('relays and supplies do not come to rest: no steady state was found');
       if (ohmmeter) break;
@@ -244,7 +276,7 @@ export class Simulator {
       give.ohms = OPEN_OHMS;
       (this.net.element(`${e.id}:take`) as Extract<Element, { kind: 'load' }>).watts = 0;
     }
-    if (e.kind === 'load') {
+    if (e.kind === 'load' && !this.faults.open.includes(e.id)) {
       const x = this.net.element(e.id) as Extract<Element, { kind: 'load' }>;
       if (e.law === 'constant-power' || e.own) x.watts = 0;
       else if (e.law === 'filament') {
@@ -294,7 +326,7 @@ export class Simulator {
       const trigger = e.trigger === null ? inV : this.at(e.trigger) - this.at(e.to);
       const was = states.get(e.id) ?? 'asleep';
       let now: SupplyState;
-      if (inV < (e.cutoffV ?? e.volts * 0.5) * (was === 'cut off' ? 1.05 : 1)) now = 'cut off';
+      if (this.faults.open.includes(e.id) || inV < (e.cutoffV ?? e.volts * 0.5) * (was === 'cut off' ? 1.05 : 1)) now = 'cut off';
       else if (trigger < inV / 2) now = 'asleep';
       else now = was === 'at its limit' ? 'at its limit' : 'awake';
       const give = this.net.element(`${e.id}:give`) as Extract<Element, { kind: 'V' }>;

@@ -1,3 +1,4 @@
+import type { Harness } from '#model/harness';
 import type { StepReading } from '#model/kit';
 import type { Expected } from '#model/reading';
 import type { PowerPoint, UnitModel } from '#model/unit-model';
@@ -5,6 +6,9 @@ import { voltsFromSoc } from '../energy/battery';
 import { ownAmps, sourceAmps } from '../energy/source';
 import type { Budget } from '../energy/budget';
 import type { PlannedCircuit } from '../circuit/wiring';
+import { liveModel } from '../fault/predict';
+import { circuitSight } from '../fault/sight';
+import { AT_REST } from '../harness/simulate';
 import { round } from '../sum';
 
 // Bands around what a healthy unit shows. The widths are common practice, no source.
@@ -30,7 +34,13 @@ export function liveBand(model: UnitModel, point: PowerPoint): [number, number] 
   return [r2(low * share * 0.98), r2(high * share)];
 }
 
-export const deadExpected = (): Expected => ({ low: 0, high: DEAD_V, unit: 'V', why: 'dead with the key off' });
+/** A keyed feed with the key off: dead, but for what a sleeping reducer lets through. */
+export function deadExpected(model: Harness, point: PowerPoint): Expected {
+  const v = liveModel(model).value({ state: AT_REST, look: { kind: 'volts', plus: `pp:${point.id}`, minus: 'bat-' } }) ?? 0;
+  return v > DEAD_V
+    ? { low: 0, high: r2(v + 2 * DEAD_V), unit: 'V', why: `asleep: it lets ${round(v, 2)} V through until it is woken` }
+    : { low: 0, high: DEAD_V, unit: 'V', why: 'dead with the key off' };
+}
 
 export function liveExpected(model: UnitModel, point: PowerPoint): Expected {
   const [low, high] = liveBand(model, point);
@@ -43,21 +53,57 @@ export function liveExpected(model: UnitModel, point: PowerPoint): Expected {
   return { low, high, unit: 'V', why: what };
 }
 
-/** Volts at the far end of a circuit with everything on: the supply's band less the computed drop, with half of it again for joints. */
-export function supplyExpected(model: UnitModel, c: PlannedCircuit, running: boolean): Expected {
-  const drop = c.dropV ?? 0;
+/** Half as much drop again is allowed for joints. Common practice, no source. */
+const JOINTS = 1.5;
+/** Volts under the regulator's at which a source is said to hold them. */
+const HELD = 0.3;
+
+/**
+ * Volts at the last device of a circuit with everything on it on: what feeds it as the live model has it, give or take what a
+ * regulator or a battery may, less the model’s drop, with half of it again for joints.
+ */
+export function supplyExpected(model: UnitModel, c: PlannedCircuit, harness: Harness, running: boolean): Expected {
   const source = model.electrical.source;
-  const [low, high] =
-    c.feed && c.feed.kind !== 'reducer-output' && source.kind !== 'none' && running
-      ? [source.regulatedV - 0.8, source.regulatedV + 0.4]
-      : c.feed
-        ? liveBand(model, c.feed)
-        : restBand(model);
+  const reducer = c.feed?.kind === 'reducer-output';
+  const [restLow, restHigh] = c.feed ? liveBand(model, c.feed) : restBand(model);
+  const sight = circuitSight(harness, c, running);
+  const live = liveModel(harness);
+  const at = sight && live.value(sight);
+  const bus =
+    sight &&
+    live.value({
+      ...sight,
+      look: { kind: 'volts', plus: c.feed && (reducer || c.feed.kind === 'pack-tap') ? `pp:${c.feed.id}` : 'bat+', minus: 'bat-' },
+    });
+  const engine = running && source.kind !== 'none' && !reducer;
+  if (at === null || bus === null) {
+    const drop = c.dropV ?? 0;
+    const [low, high] = engine ? [source.regulatedV - 0.8, source.regulatedV + 0.4] : [restLow, restHigh];
+    return {
+      low: r2(low - drop * JOINTS),
+      high: r2(high),
+      unit: 'V',
+      why: `${engine ? 'engine running' : 'as fed'}, less ${round(drop, 2)} V of drop`,
+    };
+  }
+  const drop = Math.max(0, bus - at);
+  const held = engine && bus > source.regulatedV - HELD;
+  // what the battery itself gives way by, where the load is more than the source
+  const sag = held || reducer ? 0 : Math.max(0, restHigh - METER_V - bus);
+  const low = held ? source.regulatedV - 0.8 : Math.min(restLow, bus) - sag;
+  const high = engine ? source.regulatedV + 0.4 : Math.max(restHigh, bus);
+  const from = held
+    ? 'engine running'
+    : engine
+      ? 'the battery helps the source'
+      : sag > 0.2
+        ? `the battery gives way by ${round(sag, 2)} V`
+        : 'as fed';
   return {
-    low: r2(low - drop * 1.5),
+    low: r2(low - drop * JOINTS),
     high: r2(high),
     unit: 'V',
-    why: `${running && source.kind !== 'none' ? 'engine running' : 'as fed'}, less ${round(drop, 2)} V of drop`,
+    why: `${round(at, 2)} V by the live model: ${from}, less ${round(drop, 2)} V of drop`,
   };
 }
 
@@ -69,7 +115,7 @@ export function chargingExpected(model: UnitModel, budget: Budget): Expected {
     return { low, high, unit: 'V', why: 'pack volts: there is no charging source on the unit' };
   }
   const idle = budget.checks.find((c) => c.id === 'idle');
-  if (idle?.verdict === 'fails')
+  if (idle && idle.verdict !== 'holds')
     return {
       low: r2(voltsFromSoc(model.electrical.battery.chemistry, 0.3)),
       high: source.regulatedV + 0.4,
@@ -106,7 +152,13 @@ export function parkedExpected(budget: Budget): Expected {
 }
 
 /** What a kit's own reading should be on this unit. */
-export function kitExpected(reading: StepReading, model: UnitModel, budget: Budget, circuit: PlannedCircuit | undefined): Expected {
+export function kitExpected(
+  reading: StepReading,
+  model: UnitModel,
+  budget: Budget,
+  circuit: PlannedCircuit | undefined,
+  harness: Harness,
+): Expected {
   const e = reading.expect;
   switch (e.kind) {
     case 'band':
@@ -120,6 +172,8 @@ export function kitExpected(reading: StepReading, model: UnitModel, budget: Budg
     case 'charging':
       return chargingExpected(model, budget);
     case 'supply':
-      return circuit ? supplyExpected(model, circuit, true) : { low: null, high: null, unit: 'V', why: 'no circuit to work it out from' };
+      return circuit
+        ? supplyExpected(model, circuit, harness, true)
+        : { low: null, high: null, unit: 'V', why: 'no circuit to work it out from' };
   }
 }

@@ -1,3 +1,4 @@
+import type { Sees } from '#model/kit';
 import type { Expected } from '#model/reading';
 import type { Panel } from '#model/unit-model';
 
@@ -19,6 +20,8 @@ export interface PlannedReading {
   expected: Expected;
   /** done may be said without it, such as where it needs a meter that not every bench has */
   optional?: boolean;
+  /** what of its kit's devices it sees */
+  sees?: Sees;
 }
 
 /** One step of the order at the bench, whoever it comes from: the unit, a kit, or a circuit as planned. */

@@ -185,6 +185,7 @@ export function pinRefused(
 ): { step: string; why: string } | null {
   const name = (id: string) => tasks.find((t) => t.id === id)?.step.title ?? id;
   const before = allBefore(tasks, pin.step);
+  if (pin.step === pin.before || pin.step === pin.after) return { step: pin.step, why: `“${name(pin.step)}” cannot stand beside itself` };
   if (pin.before && before.has(pin.before)) return { step: pin.before, why: `“${name(pin.before)}” comes before “${name(pin.step)}”` };
   if (pin.after && allBefore(tasks, pin.after).has(pin.step))
     return { step: pin.after, why: `“${name(pin.after)}” comes after “${name(pin.step)}”` };

@@ -132,20 +132,10 @@ export const panelStep = (p: Panel, off: boolean): PlannedStep =>
   });
 
 function kitSteps(kit: Kit, stage: Stage, model: UnitModel, budget: Budget, wiring: Wiring): PlannedStep[] {
-  return kit.steps
-    .filter((s) => s.stage === stage)
-    .map((s) =>
-      fromKit(
-        kit,
-        s,
-        model,
-        budget,
-        wiring.circuits.find((c) => c.kit.id === kit.id),
-      ),
-    );
+  return kit.steps.filter((s) => s.stage === stage).map((s) => fromKit(kit, s, model, budget, wiring));
 }
 
-const fromKit = (kit: Kit, s: KitStep, model: UnitModel, budget: Budget, circuit: PlannedCircuit | undefined): PlannedStep =>
+const fromKit = (kit: Kit, s: KitStep, model: UnitModel, budget: Budget, wiring: Wiring): PlannedStep =>
   step({
     id: `${kit.id}/${s.id}`,
     stage: s.stage,
@@ -158,7 +148,18 @@ const fromKit = (kit: Kit, s: KitStep, model: UnitModel, budget: Budget, circuit
     cautions: s.cautions,
     minutes: s.minutes,
     hands: s.hands,
-    readings: s.readings.map((r) => ({ id: r.id, label: r.label, expected: kitExpected(r, model, budget, circuit) })),
+    readings: s.readings.map((r) => ({
+      id: r.id,
+      label: r.label,
+      expected: kitExpected(
+        r,
+        model,
+        budget,
+        wiring.circuits.find((c) => c.kit.id === kit.id),
+        wiring.harness,
+      ),
+      ...(r.sees && { sees: r.sees }),
+    })),
     proof: s.stage === 'prove' || s.stage === 'bench-test',
     kit: kit.id,
   });
@@ -216,9 +217,9 @@ function feedProofs(model: UnitModel, wiring: Wiring): PlannedStep[] {
         title: `Prove ${p.name}: off, on, off`,
         text: 'Meter from the feed to ground. A wire that flashes is a turn-signal wire: choose another.',
         readings: [
-          { id: 'off-1', label: 'Key off', expected: deadExpected() },
+          { id: 'off-1', label: 'Key off', expected: deadExpected(wiring.harness, p) },
           { id: 'on', label: 'Key on', expected: live },
-          { id: 'off-2', label: 'Key off again', expected: deadExpected() },
+          { id: 'off-2', label: 'Key off again', expected: deadExpected(wiring.harness, p) },
         ],
       });
     return step({
@@ -275,7 +276,7 @@ export function workSteps(
           engine && c.feed?.kind !== 'reducer-output'
             ? 'Engine at a fast idle, everything on this circuit on. Meter at the last device.'
             : 'Everything on this circuit on. Meter at the last device.',
-        readings: [{ id: 'volts', label: 'At the device, on', expected: supplyExpected(model, c, engine) }],
+        readings: [{ id: 'volts', label: 'At the device, on', expected: supplyExpected(model, c, wiring.harness, engine) }],
       }),
     ),
     ...of('prove'),

@@ -93,6 +93,8 @@ function keepFaults(f: Faults, has: ReadonlySet<string>): Faults {
     open: f.open.filter((x) => has.has(x)),
     corroded: Object.fromEntries(Object.entries(f.corroded).filter(([k]) => has.has(k))),
     swapped: f.swapped.filter((p) => p.every((x) => has.has(x))),
+    stuck: f.stuck.filter((x) => has.has(x)),
+    shorted: f.shorted,
   };
   return JSON.stringify(kept) === JSON.stringify(f) ? f : kept;
 }

@@ -1,0 +1,285 @@
+import type { Harness } from '#model/harness';
+import { AT_REST, NO_FAULTS, type Faults, type SwitchState } from '../harness/simulate';
+import { singleFaults, type Cause } from './causes';
+import { liveModel, type Predictor } from './predict';
+import type { Evidence, Look, Probes, Sight } from './sight';
+
+export interface RankedCause {
+  cause: Cause;
+  /** in words: the likeliest of its forms */
+  says: string;
+  /** how likely it is, of 1, beside the others */
+  share: number;
+  /** the evidence it does not explain, by id */
+  against: string[];
+}
+/** What a measurement may show, and what would then be wrong. */
+export interface Outcome {
+  low: number;
+  high: number;
+  share: number;
+  causes: string[];
+}
+export interface Measurement {
+  sight: Sight & { look: Probes };
+  /** how much it is expected to tell, bits */
+  bits: number;
+  outcomes: Outcome[];
+}
+export interface Finding {
+  causes: RankedCause[];
+  /** how likely it is that the wiring is sound and a reading was wrong */
+  sound: number;
+  /** the measurements that tell most for their trouble, best first; none when a meter cannot tell any more */
+  next: Measurement[];
+}
+
+interface Hypothesis {
+  cause: Cause | null;
+  says: string;
+  faults: Faults;
+  logPrior: number;
+}
+
+/** A reading misread, or taken at the wrong point. Common practice, no source. */
+const MISREAD = 0.02;
+/** As likely as this beside one cause: that the wiring is sound and the reading wrong. Common practice, no source. */
+const SOUND_PRIOR = 1;
+/** Hypotheses this much less likely than the best are dropped, logarithm. */
+const DROP = Math.log(1e-5);
+/** Under so many bits a measurement is not worth its trouble. */
+const LEAST_BITS = 0.03;
+/** States of the switches in which measurements are considered: those that were seen already, failing ones first. */
+const MOST_STATES = 6;
+/** Points at which ohms to ground are considered. */
+const MOST_OHMS = 12;
+/** How many hypotheses a measurement is weighed against. */
+const MOST_WEIGHED = 48;
+
+const clampOhms = (x: number) => Math.log10(Math.min(2e7, Math.max(0, x)) + 0.3);
+
+/** How near a reading is to what was foretold, in standard deviations; their sizes are common practice, no source. */
+function away(look: Look, value: number, foretold: number): number {
+  switch (look.kind) {
+    case 'volts':
+      // a battery is known to some per cent; what little is dropped on a lead, to some hundredths
+      return (value - foretold) / Math.hypot(0.03, 0.03 * foretold);
+    case 'ohms':
+      return (clampOhms(value) - clampOhms(foretold)) / 0.2;
+    case 'amps':
+      return (value - foretold) / Math.hypot(0.006, 0.15 * foretold);
+    case 'works':
+      return value === foretold ? 0 : 6;
+  }
+}
+/** Logarithm of how well a foretold value explains a reading. */
+function explains(look: Look, value: number, foretold: number | null): number {
+  if (foretold === null) return Math.log(MISREAD);
+  const d = away(look, value, foretold);
+  return Math.log(MISREAD * 0.2 + (1 - MISREAD) * Math.exp(-0.5 * d * d));
+}
+const AGAINST = 3;
+
+/**
+ * The fault finder of one harness: ranks every single fault by how well the live model, solved with it, explains all that was
+ * read, and says which measurement would tell most. One instance keeps what it has solved.
+ */
+export class FaultFinder {
+  readonly causes: readonly Cause[];
+  private readonly predictor: Predictor;
+  private readonly hypotheses: readonly Hypothesis[];
+
+  constructor(private readonly harness: Harness) {
+    this.causes = singleFaults(harness);
+    this.predictor = liveModel(harness);
+    const total = this.causes.reduce((s, c) => s + c.prior, SOUND_PRIOR);
+    this.hypotheses = [
+      { cause: null, says: '', faults: NO_FAULTS, logPrior: Math.log(SOUND_PRIOR / total) },
+      ...this.causes.flatMap((cause) =>
+        cause.variants.map((v) => ({
+          cause,
+          says: v.says ?? cause.says,
+          faults: v.faults,
+          logPrior: Math.log(cause.prior / total / cause.variants.length),
+        })),
+      ),
+    ];
+  }
+
+  /** What a sight shows as the wiring should be. */
+  healthy(sight: Sight): number | null {
+    return this.predictor.value(sight, NO_FAULTS);
+  }
+  /** What a sight shows with this wrong. */
+  foretell(sight: Sight, faults: Faults): number | null {
+    return this.predictor.value(sight, faults);
+  }
+
+  /**
+   * @param evidence every reading so far, right and wrong
+   * @param effort how much trouble it is to touch a point, 1 for one within reach
+   * @returns causes by likelihood, those under 0.1 % left out
+   */
+  find(evidence: readonly Evidence[], effort: (node: string) => number = () => 1): Finding {
+    // what is not as it should be comes first: it leaves the fewest to solve again
+    const ordered = [...evidence].sort((a, b) => Number(b.failing) - Number(a.failing));
+    let alive = this.hypotheses.map((h) => ({ h, log: h.logPrior }));
+    for (const e of ordered) {
+      let best = -Infinity;
+      for (const a of alive) {
+        a.log += explains(e.sight.look, e.value, this.predictor.value(e.sight, a.h.faults));
+        best = Math.max(best, a.log);
+      }
+      alive = alive.filter((a) => a.log > best + DROP);
+    }
+    const top = Math.max(...alive.map((a) => a.log));
+    const sum = alive.reduce((s, a) => s + Math.exp(a.log - top), 0);
+    const weighed = alive.map((a) => ({ h: a.h, p: Math.exp(a.log - top) / sum })).sort((a, b) => b.p - a.p);
+    const shares = new Map<Cause | null, { share: number; best: { h: Hypothesis; p: number } }>();
+    for (const w of weighed) {
+      const s = shares.get(w.h.cause);
+      if (s) s.share += w.p;
+      else shares.set(w.h.cause, { share: w.p, best: w });
+    }
+    const causes = [...shares]
+      .flatMap(([cause, { share, best }]) =>
+        cause && share >= 0.001
+          ? [
+              {
+                cause,
+                // one of several forms only where it is the likelier by far
+                says: best.p > 0.7 * share ? best.h.says : cause.says,
+                share,
+                against: evidence
+                  .filter((e) => {
+                    const v = this.predictor.value(e.sight, best.h.faults);
+                    return v === null || Math.abs(away(e.sight.look, e.value, v)) > AGAINST;
+                  })
+                  .map((e) => e.id),
+              },
+            ]
+          : [],
+      )
+      .sort((a, b) => b.share - a.share);
+    const states = distinct(ordered.map((e) => e.sight.state)).slice(0, MOST_STATES);
+    return {
+      causes,
+      sound: shares.get(null)?.share ?? 0,
+      next: this.next(weighed.slice(0, MOST_WEIGHED), states, evidence, effort),
+    };
+  }
+
+  private next(
+    weighed: readonly { h: Hypothesis; p: number }[],
+    states: readonly SwitchState[],
+    evidence: readonly Evidence[],
+    effort: (node: string) => number,
+  ): Measurement[] {
+    const total = weighed.reduce((s, w) => s + w.p, 0);
+    const ps = weighed.map((w) => w.p / total);
+    const groupIds = [...new Set(weighed.map((w) => w.h.cause))];
+    const group = weighed.map((w) => groupIds.indexOf(w.h.cause));
+    if (groupIds.length < 2) return [];
+    const taken = new Set(evidence.map((e) => JSON.stringify(e.sight)));
+    const found: (Omit<Measurement, 'outcomes'> & { worth: number; values: (number | null)[] })[] = [];
+    const consider = (look: Probes, state: SwitchState) => {
+      const sight = { state, look };
+      if (taken.has(JSON.stringify(sight))) return;
+      const values = weighed.map((w) => this.predictor.value(sight, w.h.faults));
+      const bits = gain(look, values, ps, group, groupIds.length);
+      if (bits < LEAST_BITS) return;
+      const trouble = Math.max(effort(look.plus), effort(look.minus)) * (look.kind === 'ohms' ? 1.5 : 1);
+      found.push({ sight, bits, worth: bits / trouble, values });
+    };
+    const touchable = new Set(this.harness.nodes.filter((n) => n.kind !== 'inner').map((n) => n.id));
+    // only points where the hypotheses have anything at stake
+    const near = new Set<string>();
+    const involved = new Set(weighed.flatMap((w) => w.h.cause?.circuit ?? []));
+    for (const e of this.harness.elements)
+      if (e.circuit !== null && involved.has(e.circuit)) for (const n of [e.from, e.to]) if (touchable.has(n)) near.add(n);
+    for (const w of weighed) {
+      const id = w.h.cause?.id ?? '';
+      for (const e of this.harness.elements) if (id.endsWith(e.id)) for (const n of [e.from, e.to]) if (touchable.has(n)) near.add(n);
+    }
+    for (const state of states) {
+      for (const n of near) if (n !== 'bat-') consider({ kind: 'volts', plus: n, minus: 'bat-' }, state);
+      for (const e of this.harness.elements)
+        if ((e.kind === 'wire' || e.kind === 'fuse' || e.kind === 'load') && near.has(e.from) && near.has(e.to))
+          consider({ kind: 'volts', plus: e.from, minus: e.to }, state);
+    }
+    // with the fuse out: is there a way to ground that should not be?
+    const suspects = weighed.flatMap(({ h }) =>
+      h.cause?.kind === 'shorted'
+        ? h.faults.shorted
+        : h.cause?.kind === 'blown'
+          ? this.harness.elements.flatMap((e) => (h.faults.blown.includes(e.id) ? [e.to] : []))
+          : [],
+    );
+    for (const n of [...new Set(suspects)].filter((x) => touchable.has(x)).slice(0, MOST_OHMS))
+      for (const state of [...states.slice(0, 1), AT_REST]) consider({ kind: 'ohms', plus: n, minus: 'bat-' }, state);
+    return found
+      .sort((a, b) => b.worth - a.worth)
+      .slice(0, 4)
+      .map(({ sight, bits, values }) => ({ sight, bits, outcomes: outcomes(sight.look, values, ps, weighed) }));
+  }
+}
+
+const distinct = (states: readonly SwitchState[]): SwitchState[] => [...new Map(states.map((s) => [JSON.stringify(s), s])).values()];
+
+const entropy = (ps: readonly number[]) => ps.reduce((s, p) => (p > 1e-12 ? s - p * Math.log2(p) : s), 0);
+
+/** Bits that a measurement is expected to tell about which cause it is. */
+function gain(look: Look, values: readonly (number | null)[], ps: readonly number[], group: readonly number[], groups: number): number {
+  // hypotheses that foretell the same are one
+  const at = new Map<number | null, { v: number | null; p: number; of: Map<number, number> }>();
+  values.forEach((v, i) => {
+    const key = v === null || !Number.isFinite(v) ? v : Number(v.toPrecision(4));
+    const c = at.get(key) ?? { v, p: 0, of: new Map<number, number>() };
+    c.p += ps[i]!;
+    c.of.set(group[i]!, (c.of.get(group[i]!) ?? 0) + ps[i]!);
+    at.set(key, c);
+  });
+  const classes = [...at.values()];
+  if (
+    classes.length < 2 ||
+    classes.every((c) => c.v === null || (classes[0]!.v !== null && Math.abs(away(look, c.v, classes[0]!.v)) < 0.5))
+  )
+    return 0;
+  const before = new Array<number>(groups).fill(0);
+  for (const c of classes) for (const [g, p] of c.of) before[g]! += p;
+  const start = entropy(before);
+  let after = 0;
+  const post = new Array<number>(groups);
+  for (const t of classes) {
+    if (t.v === null) {
+      after += t.p * start;
+      continue;
+    }
+    post.fill(0);
+    let sum = 0;
+    for (const k of classes) {
+      const l = Math.exp(explains(look, t.v, k.v));
+      for (const [g, p] of k.of) post[g]! += l * p;
+      sum += l * k.p;
+    }
+    after += t.p * entropy(post.map((x) => x / sum));
+  }
+  return start - after;
+}
+
+/** What the meter may show, near values together, likeliest first. */
+function outcomes(look: Look, values: readonly (number | null)[], ps: readonly number[], weighed: readonly { h: Hypothesis }[]): Outcome[] {
+  const known = values
+    .flatMap((v, i) => (v === null ? [] : [{ v, p: ps[i]!, cause: weighed[i]!.h.cause?.id ?? null }]))
+    .sort((a, b) => a.v - b.v);
+  const out: (Outcome & { last: number })[] = [];
+  for (const k of known) {
+    const here = out.at(-1);
+    if (here && Math.abs(away(look, k.v, here.last)) < 2.5) {
+      here.high = here.last = k.v;
+      here.share += k.p;
+      if (k.cause && !here.causes.includes(k.cause)) here.causes.push(k.cause);
+    } else out.push({ low: k.v, high: k.v, last: k.v, share: k.p, causes: k.cause ? [k.cause] : [] });
+  }
+  return out.sort((a, b) => b.share - a.share).map(({ last: _, ...o }) => o);
+}
