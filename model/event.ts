@@ -3,6 +3,7 @@ import { EquipmentFunction, LightColour, nonNegative, Slug, Verdict, words } fro
 import { OwnerDay } from './day';
 import { AddedLamp, LampId, Point } from './lamp';
 import { PowerChange } from './power-change';
+import { CauseId, CauseWords, PhotoId, PhotoNote, Probe, ProbeValue } from './probe';
 import { Expected } from './reading';
 import { SheetRef } from './sheet';
 import { Wish } from './wish';
@@ -103,7 +104,19 @@ export const EventBody = z.discriminatedUnion('type', [
     label: words(200),
   }),
   z.strictObject({ type: z.literal('fasteners.excused'), step: stepId, reason, label: words(300) }),
-  z.strictObject({ type: z.literal('finding.added'), text: words(500), step: stepId.optional() }),
+  /** a measurement beyond those of the plan, and what the live model has there as it should be */
+  z.strictObject({
+    type: z.literal('probe.taken'),
+    step: stepId,
+    probe: Probe,
+    value: ProbeValue,
+    foretold: ProbeValue,
+    label: words(400),
+  }),
+  z.strictObject({ type: z.literal('fault.mended'), step: stepId, cause: CauseId.nullable(), says: CauseWords }),
+  z.strictObject({ type: z.literal('photo.taken'), photo: PhotoId, step: stepId.optional(), note: PhotoNote }),
+  z.strictObject({ type: z.literal('step.given'), step: stepId, to: z.string().max(40).nullable(), title: words(200) }),
+  z.strictObject({ type: z.literal('finding.added'), text: words(500), step: stepId.optional(), photo: PhotoId.optional() }),
   z.strictObject({
     type: z.literal('finding.judged'),
     /** the order the finding was made on and the number of its event there */
@@ -179,6 +192,10 @@ export const OrderCommand = z.discriminatedUnion('type', [
     counts: z.array(z.number().int('count whole ones').min(0).max(999)).min(1).max(20),
   }),
   z.strictObject({ type: z.literal('fasteners.excused'), step: stepId, reason }),
+  z.strictObject({ type: z.literal('probe.taken'), step: stepId, probe: Probe, value: ProbeValue }),
+  pick('fault.mended'),
+  pick('photo.taken'),
+  z.strictObject({ type: z.literal('step.given'), step: stepId, to: z.string().max(40).nullable() }),
   pick('finding.added'),
   pick('finding.judged'),
   z.strictObject({ type: z.literal('time.corrected'), step: stepId, seconds: z.number().min(0).max(86_400), reason }),

@@ -2,6 +2,7 @@ import type { FittedItem, OverrideField } from './event';
 import type { OwnerDay } from './day';
 import type { AddedLamp, Point } from './lamp';
 import type { PowerChange } from './power-change';
+import type { Probe } from './probe';
 import type { Reading } from './reading';
 import type { SheetRef } from './sheet';
 import type { WishId } from './wish';
@@ -18,6 +19,13 @@ export interface StepState {
   at?: string;
   by?: string;
   readings: Record<string, Reading>;
+}
+
+/** Time that is counted on a step. */
+export interface Clock {
+  step: string;
+  since: string;
+  by: string;
 }
 
 export interface WireOverride {
@@ -50,8 +58,15 @@ export interface Order {
   /** figures and answers the sheets lacked, by key */
   facts: Record<string, number | boolean>;
   steps: Record<string, StepState>;
-  running: { step: string; since: string; by: string } | null;
-  findings: { at: string; by: string; text: string; step?: string }[];
+  /** at most one for each person */
+  clocks: Clock[];
+  findings: { at: string; by: string; text: string; step?: string; photo?: string }[];
+  /** measurements beyond those of the plan, and faults put right since */
+  probes: { step: string; probe: Probe; value: number | null; at: string; by: string }[];
+  mended: { step: string; cause: string | null; says: string; at: string; by: string }[];
+  photos: { photo: string; step?: string; note: string; at: string; by: string }[];
+  /** steps given to one person, by step */
+  given: Record<string, string>;
   proofOverrides: { proof: string; reason: string; at: string; by: string }[];
   signature: { name: string; strokes: string; at: string; by: string } | null;
   additions: { at: string; by: string; text: string }[];

@@ -8,6 +8,8 @@ import { openApi } from './http/openapi';
 import { orderRoutes } from './http/orders';
 import { Problem, problems } from './http/problem';
 import { lampRoutes } from './http/lamps';
+import { meterRoutes } from './http/meter';
+import { photoRoutes } from './http/photos';
 import { planRoutes } from './http/plan';
 import { wiringRoutes } from './http/wiring';
 import { addRoutes, type Route } from './http/route';
@@ -16,6 +18,7 @@ import { sheetRoutes } from './http/sheets';
 import { shopRoutes } from './http/shop';
 import { Stream } from './http/stream';
 import type { Db } from './store/db';
+import { MOST_BYTES } from './store/photos';
 
 export const ROUTES: Route[] = [
   ...sessionRoutes,
@@ -23,6 +26,8 @@ export const ROUTES: Route[] = [
   ...wiringRoutes,
   ...lampRoutes,
   ...planRoutes,
+  ...meterRoutes,
+  ...photoRoutes,
   ...sheetRoutes,
   ...shopRoutes,
   ...calcRoutes,
@@ -55,7 +60,15 @@ export function makeApp(db: Db, log: Logger, webDir: string): { app: Express; st
     }),
   );
   const api = express.Router();
-  app.use('/api', sameOrigin, express.json({ limit: '2mb' }), express.text({ limit: '2mb', type: 'text/plain' }), whoIsIt(db), api);
+  app.use(
+    '/api',
+    sameOrigin,
+    express.json({ limit: '2mb' }),
+    express.text({ limit: '2mb', type: 'text/plain' }),
+    express.raw({ limit: MOST_BYTES, type: ['image/*', 'application/octet-stream'] }),
+    whoIsIt(db),
+    api,
+  );
   app.post('/api/session', limitSignIn(db));
   app.get('/api/stream', stream.handler);
   app.get('/api/openapi.json', (_req, res) => void res.json(openApi(ROUTES)));

@@ -13,6 +13,7 @@ import type { PlannedReading } from '#core/plan/planned';
 import { Wish } from '#model/wish';
 import { transact, type Conn, type Db } from './store/db';
 import { carryOut, compute, openOrder } from './store/orders';
+import { plant } from './stand-ins/unit';
 import { addPerson } from './store/people';
 import { writeSettings } from './store/settings';
 import { listNewest, readNewest, writeSheet } from './store/sheets';
@@ -37,6 +38,8 @@ const DemoFile = z.object({
       counted: z.boolean(),
       assignee: z.string().nullable(),
       stepsDone: z.number(),
+      /** what is wrong with the unit that stands in for a real one on the bench */
+      fault: z.string().optional(),
       facts: z.record(z.string(), z.union([z.number(), z.boolean()])),
       /** the owner's day, by the name of one that is usual for the kind of unit */
       day: z.string().optional(),
@@ -104,7 +107,7 @@ class Hand {
       const { assessment } = await compute(this.conn, this.order);
       const step = assessment.steps.find((s) => stepState(this.order, s.id).status === 'todo');
       if (!step) return;
-      if (!this.order.running) await this.do({ type: 'step.started', step: step.id }, by);
+      if (!this.order.clocks.length) await this.do({ type: 'step.started', step: step.id }, by);
       for (const [k, r] of step.readings.entries())
         await this.do(
           { type: 'reading.taken', step: step.id, reading: r.id, value: plausible(r, i + k) },
@@ -231,6 +234,7 @@ async function putOnFloor(conn: Conn, demo: DemoFile, f: DemoFile['floor'][numbe
   if (described) await hand.do({ type: 'day.described', day: described }, 'wyn');
   if (f.assignee) await hand.do({ type: 'bench.assigned', to: f.assignee }, f.assignee);
   await hand.steps(f.stepsDone, by, 0.7);
+  if (f.fault) await plant(conn, hand.order.id, f.fault, 0, hand.at);
   // the first has its clock running, the others rest
-  if (hand.order.running && f.stepsDone < 99 && f.model !== 'drover-4') await hand.do({ type: 'timer.stopped' }, by);
+  if (hand.order.clocks.length && f.stepsDone < 99 && f.model !== 'drover-4') await hand.do({ type: 'timer.stopped' }, by);
 }

@@ -29,7 +29,16 @@ describe('make it hold', () => {
         const a = assess(now.order, now.sheets, DEFAULT_SETTINGS);
         const kit = c.type === 'kit.added' ? SPARE.find((s) => s.kit.id === c.kit)! : null;
         // refuses what may not be
-        decide(c, now.order, { role: 'installer', sheets: now.sheets, assessment: a, kit: () => kit, people: [], seal: () => '' });
+        decide(c, now.order, {
+          role: 'installer',
+          sheets: now.sheets,
+          assessment: a,
+          kit: () => kit,
+          people: [],
+          by: 'tor',
+          hasPhoto: () => true,
+          seal: () => '',
+        });
         now = withCommands(now.order, now.sheets, [c], kit ? [kit] : []);
       }
       const after = assess(now.order, now.sheets, DEFAULT_SETTINGS).power;
@@ -55,7 +64,16 @@ describe('make it hold', () => {
   it('takes out of reach what may not be: an idle above the maker’s, an LED that nobody sells, a stranger’s source', () => {
     const { order, sheets } = demoOrder('lapwing-500', ['heated-grips']);
     const a = assess(order, sheets, DEFAULT_SETTINGS);
-    const c = { role: 'installer' as const, sheets, assessment: a, kit: () => null, people: [], seal: () => '' };
+    const c = {
+      role: 'installer' as const,
+      sheets,
+      assessment: a,
+      kit: () => null,
+      people: [],
+      by: 'tor',
+      hasPhoto: () => true,
+      seal: () => '',
+    };
     const change = (x: Parameters<typeof decide>[0]) => () => decide(x, order, c);
     expect(change({ type: 'power.changed', change: { kind: 'idle', rpm: 2500 }, label: 'x' })).toThrow(/from 1300 to 1450 rpm/);
     expect(change({ type: 'power.changed', change: { kind: 'led', load: 'heated-grips/grip-left', watts: 3 }, label: 'x' })).toThrow(

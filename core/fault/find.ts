@@ -79,6 +79,8 @@ function explains(look: Look, value: number, foretold: number | null): number {
   return Math.log(MISREAD * 0.2 + (1 - MISREAD) * Math.exp(-0.5 * d * d));
 }
 const AGAINST = 3;
+/** Figures so many standard deviations apart are told as two outcomes. */
+const APART = 2.5;
 
 /**
  * The fault finder of one harness: ranks every single fault by how well the live model, solved with it, explains all that was
@@ -267,19 +269,20 @@ function gain(look: Look, values: readonly (number | null)[], ps: readonly numbe
   return start - after;
 }
 
-/** What the meter may show, near values together, likeliest first. */
+/** What the meter may show, near values together, likeliest first, and in each the likeliest cause first. */
 function outcomes(look: Look, values: readonly (number | null)[], ps: readonly number[], weighed: readonly { h: Hypothesis }[]): Outcome[] {
   const known = values
     .flatMap((v, i) => (v === null ? [] : [{ v, p: ps[i]!, cause: weighed[i]!.h.cause?.id ?? null }]))
     .sort((a, b) => a.v - b.v);
-  const out: (Outcome & { last: number })[] = [];
+  const out: { low: number; high: number; share: number; of: Map<string, number> }[] = [];
   for (const k of known) {
-    const here = out.at(-1);
-    if (here && Math.abs(away(look, k.v, here.last)) < 2.5) {
-      here.high = here.last = k.v;
-      here.share += k.p;
-      if (k.cause && !here.causes.includes(k.cause)) here.causes.push(k.cause);
-    } else out.push({ low: k.v, high: k.v, last: k.v, share: k.p, causes: k.cause ? [k.cause] : [] });
+    let here = out.at(-1);
+    if (!here || Math.abs(away(look, k.v, here.high)) >= APART) out.push((here = { low: k.v, high: k.v, share: 0, of: new Map() }));
+    here.high = k.v;
+    here.share += k.p;
+    if (k.cause) here.of.set(k.cause, (here.of.get(k.cause) ?? 0) + k.p);
   }
-  return out.sort((a, b) => b.share - a.share).map(({ last: _, ...o }) => o);
+  return out
+    .map(({ of, ...o }) => ({ ...o, causes: [...of].sort((a, b) => b[1] - a[1]).map(([id]) => id) }))
+    .sort((a, b) => b.share - a.share);
 }

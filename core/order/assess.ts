@@ -224,7 +224,7 @@ export function assess(order: Order, given: Sheets, settings: Settings): Assessm
 /** Where an order stands on its way through the shop: the first station that is not settled. */
 export function currentStation(order: Order, a: Assessment): Station {
   if (order.status === 'sealed') return 'handover';
-  const begun = Object.values(order.steps).some((s) => s.status !== 'todo') || order.running !== null;
+  const begun = Object.values(order.steps).some((s) => s.status !== 'todo') || order.clocks.length > 0;
   if (begun) return a.steps.some((s) => stepState(order, s.id).status === 'todo') ? 'bench' : 'handover';
   if (a.stations.arrive.verdict === 'unknown' || !order.unit.identity) return 'arrive';
   if (!order.kits.length || a.stations.fit.verdict === 'fails') return 'fit';

@@ -7,6 +7,8 @@ import { changeKey, type PowerChange } from '#model/power-change';
 import type { SheetRef, Sheets } from '#model/sheet';
 import { MODES } from '../circuit/feed';
 import { findRun } from '../circuit/route';
+import { liveModel } from '../fault/predict';
+import { sayState } from '../harness/scan';
 import { unsafeOverride } from '../circuit/unsafe';
 import { outside } from '../lighting/lamp';
 import { may, whoMay } from '../people/permissions';
@@ -37,9 +39,16 @@ export interface Context {
   /** the newest revision of a kit, if there is one */
   kit: (id: string) => { ref: SheetRef; kit: Kit } | null;
   people: readonly string[];
+  /** who asks */
+  by: string;
+  /** whether a picture is there */
+  hasPhoto: (id: string) => boolean;
   /** the hash of the hand-over sheet as it is sealed, SHA-256 in hex */
   seal: () => string;
 }
+
+/** Pictures that an order keeps. */
+const MOST_PHOTOS = 200;
 
 const minutesSeconds = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`;
 
@@ -64,10 +73,14 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
     if (!step) throw new Refused(`There is no step “${id}” in this order as it is planned now.`, 'input', 'step');
     return step;
   };
+  // what is given to another person is theirs
+  const mine = (s: { id: string }) => (order.given[s.id] ?? c.by) === c.by;
   const nextAfter = (id: string) => {
     const i = c.assessment.steps.findIndex((s) => s.id === id);
     const todo = (s: { id: string }) => s.id !== id && stepState(order, s.id).status === 'todo';
-    return (c.assessment.steps.slice(i + 1).find(todo) ?? c.assessment.steps.find(todo))?.id ?? null;
+    return (
+      (c.assessment.steps.slice(i + 1).find((s) => todo(s) && mine(s)) ?? c.assessment.steps.find((s) => todo(s) && mine(s)))?.id ?? null
+    );
   };
   switch (command.type) {
     case 'arrive.changed': {
@@ -156,7 +169,7 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
     }
     case 'time.corrected': {
       const step = planned(command.step);
-      if (order.running?.step === step.id) throw new Refused('The clock runs on this step: stop it first.');
+      if (order.clocks.some((x) => x.step === step.id)) throw new Refused('The clock runs on this step: stop it first.');
       const was = stepState(order, step.id).seconds;
       return { ...command, label: `${step.title}: ${minutesSeconds(command.seconds)} instead of ${minutesSeconds(was)}` };
     }
@@ -195,7 +208,38 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
       planned(command.step);
       return command;
     case 'timer.stopped':
-      if (!order.running) throw new Refused('No clock is running.');
+      if (!order.clocks.some((x) => x.by === c.by)) throw new Refused('No clock of yours is running.');
+      return command;
+    case 'step.given': {
+      const step = planned(command.step);
+      if (command.to !== null && !c.people.includes(command.to)) throw new Refused(`Nobody here is called “${command.to}”.`, 'input', 'to');
+      if (stepState(order, step.id).status !== 'todo') throw new Refused(`“${step.title}” is settled already.`);
+      return { ...command, title: step.title };
+    }
+    case 'photo.taken':
+      if (command.step) planned(command.step);
+      if (!c.hasPhoto(command.photo)) throw new Refused('That picture has not arrived: take it again.', 'input', 'photo');
+      if (order.photos.length >= MOST_PHOTOS) throw new Refused(`An order keeps at most ${MOST_PHOTOS} pictures.`);
+      return command;
+    case 'finding.added':
+      if (command.photo && !c.hasPhoto(command.photo)) throw new Refused('Its picture has not arrived: take it again.', 'input', 'photo');
+      return command;
+    case 'probe.taken': {
+      planned(command.step);
+      const { harness } = c.assessment.wiring;
+      const { look, state } = command.probe;
+      const point = (id: string) => {
+        const n = harness.nodes.find((x) => x.id === id);
+        if (!n) throw new Refused(`There is no point “${id}” in this wiring.`, 'input', 'probe');
+        return n.label;
+      };
+      if (look.kind === 'volts' && command.value === null) throw new Refused('Volts are a figure.', 'input', 'value');
+      const label = `${look.kind === 'volts' ? 'Volts' : 'Ohms'}, ${point(look.plus)} to ${point(look.minus)}, ${sayState(harness, state)}`;
+      const foretold = liveModel(harness).value(command.probe);
+      return { ...command, foretold: foretold === null || !Number.isFinite(foretold) ? null : foretold, label: label.slice(0, 400) };
+    }
+    case 'fault.mended':
+      planned(command.step);
       return command;
     case 'reading.taken': {
       const step = planned(command.step);

@@ -10,6 +10,7 @@ const finding = (key: string, step: string | null, build = 'a'): Omit<EarlierFin
   text: 'Bolt is 8 mm',
   build,
   step,
+  photo: null,
 });
 let orders = 0;
 const word = (key: string, still: boolean, by = 'maud', from = `o${orders++}`) => ({ key, from, still, by, at: '2026-02-01' });

@@ -10,6 +10,8 @@ export interface EarlierFinding {
   build: string;
   /** the step at which it was made, if it was at one */
   step: string | null;
+  /** a picture of it */
+  photo: string | null;
   confirmed: number;
   /** who said last that it is no longer so; null: nobody, or it was confirmed since */
   outdated: { by: string; at: string } | null;

@@ -97,6 +97,30 @@ const command: fc.Arbitrary<OrderCommand> = fc.oneof(
     ),
     label: fc.constant('packs'),
   }),
+  fc.record({
+    type: fc.constant('probe.taken' as const),
+    step,
+    probe: fc.record({
+      look: fc.record({
+        kind: fc.constantFrom('volts' as const, 'ohms' as const),
+        plus: fc.constantFrom('bat+', 'roof-bar/bar.plus', 'moon'),
+        minus: fc.constantFrom('bat-', 'bat+'),
+      }),
+      state: fc.constantFrom<{ controls: Record<string, string>; beat: boolean }>(
+        { controls: {}, beat: true },
+        { controls: { 'unit#key': 'run', 'no/such#switch': 'on' }, beat: false },
+      ),
+    }),
+    value: fc.option(fc.double({ min: -20, max: 2000, noNaN: true })),
+  }),
+  fc.record({ type: fc.constant('fault.mended' as const), step, cause: fc.option(fc.constant('open:a>b')), says: fc.constant('crimp') }),
+  fc.record({
+    type: fc.constant('photo.taken' as const),
+    photo: fc.constantFrom('a'.repeat(64), 'b'.repeat(64)),
+    step,
+    note: fc.constant(''),
+  }),
+  fc.record({ type: fc.constant('step.given' as const), step, to: fc.constantFrom('tor', 'nobody', null) }),
   fc.record({ type: fc.constant('proof.overridden' as const), proof: step, reason: fc.constant('passed') }),
   fc.record({ type: fc.constant('order.sealed' as const) }),
   fc.record({ type: fc.constant('addition.made' as const), text: fc.constant('later') }),
@@ -122,6 +146,8 @@ describe('whatever is asked, in whatever order', () => {
               assessment,
               kit: (id) => ({ ref: { id, revision: 1 }, kit: demoKit(id) }),
               people: [],
+              by: 'tor',
+              hasPhoto: () => true,
               seal: () => 'b'.repeat(64),
             });
           } catch (e) {

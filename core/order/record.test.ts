@@ -18,6 +18,8 @@ const ask = (order: Order, sheets: Sheets, command: OrderCommand, role: Role = '
     assessment: assess(order, sheets, DEFAULT_SETTINGS),
     kit: (id) => (id === 'none' ? null : { ref: { id, revision: 2 }, kit: demoKit('roof-bar') }),
     people: ['tor', 'maud'],
+    by: 'tor',
+    hasPhoto: (id) => id.startsWith('a'),
     seal: () => 'f'.repeat(64),
   });
 const refusal = (f: () => unknown): Refused => {
@@ -250,7 +252,7 @@ describe('state from events', () => {
     let o = after(order, { type: 'step.started', step: 'safe/rest' });
     o = after(o, { type: 'step.done', step: 'safe/rest', title: 't', next: 'safe/off' });
     expect(o.steps['safe/rest']).toMatchObject({ status: 'done', seconds: 60 });
-    expect(o.running!.step).toBe('safe/off');
+    expect(o.clocks[0]!.step).toBe('safe/off');
     o = after(o, { type: 'timer.stopped' });
     expect(o.steps['safe/off']!.seconds).toBe(60);
     o = after(o, { type: 'step.reopened', step: 'safe/rest', title: 't' });

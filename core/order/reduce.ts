@@ -1,6 +1,6 @@
 import type { OrderEvent } from '#model/event';
 import { changeKey } from '#model/power-change';
-import type { Order, StepState } from '#model/order';
+import type { Clock, Order, StepState } from '#model/order';
 import { USUAL_PLAN } from '#model/work-plan';
 
 const seconds = (from: string, to: string) => Math.max(0, (Date.parse(to) - Date.parse(from)) / 1000);
@@ -13,12 +13,20 @@ function withStep(order: Order, id: string, change: (s: StepState) => StepState)
   return { ...order, steps: { ...order.steps, [id]: change(before) } };
 }
 
-/** Stops the running timer, giving its time to its step. */
-function stopTimer(order: Order, at: string): Order {
-  if (!order.running) return order;
-  const { step, since } = order.running;
-  return { ...withStep(order, step, (s) => ({ ...s, seconds: s.seconds + Math.min(LONGEST_STEP_S, seconds(since, at)) })), running: null };
+/** Stops some clocks, giving their time to their steps. */
+function stopClocks(order: Order, at: string, which: (c: Clock) => boolean): Order {
+  return order.clocks.filter(which).reduce(
+    (o, clock) => ({
+      ...withStep(o, clock.step, (s) => ({ ...s, seconds: s.seconds + Math.min(LONGEST_STEP_S, seconds(clock.since, at)) })),
+      clocks: o.clocks.filter((c) => c !== clock),
+    }),
+    order,
+  );
 }
+const startClock = (order: Order, step: string, at: string, by: string): Order => ({
+  ...order,
+  clocks: [...order.clocks, { step, since: at, by }],
+});
 
 /**
  * Applies one event to an order's state. Pure: the state at any time is its events applied in turn.
@@ -47,8 +55,12 @@ export function applyEvent(order: Order | null, id: string, event: OrderEvent): 
       overrides: [],
       facts: {},
       steps: {},
-      running: null,
+      clocks: [],
       findings: [],
+      probes: [],
+      mended: [],
+      photos: [],
+      given: {},
       proofOverrides: [],
       signature: null,
       additions: [],
@@ -148,12 +160,18 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
     case 'bench.assigned':
       return { ...order, assignee: body.to };
     case 'step.started':
-      return { ...stopTimer(order, at), running: { step: body.step, since: at, by } };
+      return startClock(
+        stopClocks(order, at, (c) => c.by === by),
+        body.step,
+        at,
+        by,
+      );
     case 'timer.stopped':
-      return stopTimer(order, at);
+      return stopClocks(order, at, (c) => c.by === by);
     case 'step.done':
     case 'step.skipped': {
-      const stopped = stopTimer(order, at);
+      const ran = order.clocks.some((c) => c.by === by);
+      const stopped = stopClocks(order, at, (c) => c.by === by || c.step === body.step);
       const settled = withStep(stopped, body.step, (s) => ({
         ...s,
         status: body.type === 'step.done' ? 'done' : 'skipped',
@@ -161,8 +179,8 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
         at,
         by,
       }));
-      // the clock goes on with the next step only if it was running
-      return body.next && order.running ? { ...settled, running: { step: body.next, since: at, by } } : settled;
+      // a person's clock goes on with their next step only if it was running
+      return body.next && ran ? startClock(settled, body.next, at, by) : settled;
     }
     case 'step.reopened':
       return withStep(order, body.step, (s) => ({ ...s, status: 'todo', reason: undefined, at, by }));
@@ -178,7 +196,23 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
       return { ...order, fasteners: { ...order.fasteners, [body.step]: { ...counted, reason: body.reason } } };
     }
     case 'finding.added':
-      return { ...order, findings: [...order.findings, { at, by, text: body.text, ...(body.step && { step: body.step }) }] };
+      return {
+        ...order,
+        findings: [
+          ...order.findings,
+          { at, by, text: body.text, ...(body.step && { step: body.step }), ...(body.photo && { photo: body.photo }) },
+        ],
+      };
+    case 'probe.taken':
+      return { ...order, probes: [...order.probes, { step: body.step, probe: body.probe, value: body.value, at, by }] };
+    case 'fault.mended':
+      return { ...order, mended: [...order.mended, { step: body.step, cause: body.cause, says: body.says, at, by }] };
+    case 'photo.taken':
+      return { ...order, photos: [...order.photos, { photo: body.photo, ...(body.step && { step: body.step }), note: body.note, at, by }] };
+    case 'step.given': {
+      const { [body.step]: _, ...others } = order.given;
+      return { ...order, given: body.to === null ? others : { ...others, [body.step]: body.to } };
+    }
     case 'finding.judged':
       return order;
     case 'time.corrected':
@@ -191,7 +225,7 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
     case 'handover.signed':
       return { ...order, signature: { name: body.name, strokes: body.strokes, at, by } };
     case 'order.sealed':
-      return { ...stopTimer(order, at), status: 'sealed', sealedAt: at };
+      return { ...stopClocks(order, at, () => true), status: 'sealed', sealedAt: at };
     case 'addition.made':
       return { ...order, additions: [...order.additions, { at, by, text: body.text }] };
     case 'calc.kept':

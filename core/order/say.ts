@@ -105,6 +105,14 @@ export function say(e: EventBody): string {
       return `${e.label}, closed all the same, because ${e.reason}`;
     case 'finding.added':
       return `Finding: ${e.text}`;
+    case 'probe.taken':
+      return `${e.label}: ${e.value === null ? 'open' : `${Number(e.value.toPrecision(4))} ${e.probe.look.kind === 'volts' ? 'V' : 'Ω'}`}${e.foretold === null ? '' : `, should be ${Number(e.foretold.toPrecision(4))}`}`;
+    case 'fault.mended':
+      return `Put right: ${e.says}`;
+    case 'photo.taken':
+      return `Picture${e.note ? `: ${e.note}` : ''}`;
+    case 'step.given':
+      return e.to ? `For ${e.to}: ${e.title}` : `For whoever comes: ${e.title}`;
     case 'finding.judged':
       return `Finding ${e.still ? 'confirmed' : 'outdated'}: ${e.text}`;
     case 'time.corrected':

@@ -48,7 +48,7 @@ export function summarise(order: Order, sheets: Sheets, a: Assessment): OrderSum
             : station === 'handover'
               ? (a.blocks[0] ?? 'the owner')
               : station === 'bench'
-                ? order.running || order.assignee
+                ? order.clocks.length || order.assignee
                   ? a.stations.bench.owed + ' to go'
                   : 'a bay'
                 : a.stations[station].owed;

@@ -53,8 +53,12 @@ export function touches(c: EventBody | OrderCommand): string[] {
     case 'bench.assigned':
       return ['assignee'];
     case 'step.started':
+      return [`timer.${c.step}`];
+    case 'step.given':
+      return [`given.${c.step}`];
+    // everyone has a clock of their own
     case 'timer.stopped':
-      return ['timer'];
+      return [];
     case 'step.done':
     case 'step.skipped':
     case 'step.reopened':
@@ -72,6 +76,9 @@ export function touches(c: EventBody | OrderCommand): string[] {
       return [`proof.${c.proof}`];
     case 'handover.signed':
       return ['signature'];
+    case 'probe.taken':
+    case 'fault.mended':
+    case 'photo.taken':
     case 'finding.added':
     case 'addition.made':
     case 'calc.kept':

@@ -24,6 +24,8 @@ const ask = (order: Order, sheets: ReturnType<typeof made>['sheets'], command: O
     assessment: assess(order, sheets, DEFAULT_SETTINGS),
     kit: () => null,
     people: [],
+    by: 'tor',
+    hasPhoto: () => true,
     seal: () => '0'.repeat(64),
   });
 

@@ -1,4 +1,5 @@
 import { ImpossibleInput } from '../errors';
+import { unsay } from './spoken';
 
 /** What kinds of quantity people type and read; the first unit of each is the SI unit that is stored. */
 const UNITS = {
@@ -14,6 +15,40 @@ const UNITS = {
   plain: {},
 } as const;
 export type QuantityKind = keyof typeof UNITS;
+
+/** Units as they are said, by how they are written. */
+const SAID: Record<string, string> = {
+  volt: 'V',
+  millivolt: 'mV',
+  amp: 'A',
+  ampere: 'A',
+  milliamp: 'mA',
+  milliampere: 'mA',
+  ohm: 'Ω',
+  kilohm: 'kΩ',
+  kiloohm: 'kΩ',
+  milliohm: 'mΩ',
+  watt: 'W',
+  kilowatt: 'kW',
+  metre: 'm',
+  meter: 'm',
+  millimetre: 'mm',
+  millimeter: 'mm',
+  centimetre: 'cm',
+  centimeter: 'cm',
+  inch: 'in',
+  inche: 'in',
+  foot: 'ft',
+  feet: 'ft',
+  newton: 'N',
+  pound: 'lb',
+  kilo: 'kg',
+  kilogram: 'kg',
+  hertz: 'Hz',
+  beat: 'per min',
+  flashe: 'per min',
+};
+const written = (unit: string): string => SAID[unit.toLowerCase()] ?? SAID[unit.toLowerCase().replace(/s$/, '')] ?? unit;
 export type UnitSystem = 'imperial' | 'metric';
 
 /** The unit a bare number is taken in, and figures are shown in. */
@@ -45,13 +80,18 @@ function toNumber(text: string): number {
 
 /**
  * Reads what a person typed, such as `3/4in`, `19 mm`, `9ft 2in`, `12.4` or `35 lb`, into the kind's SI unit.
- * A bare number is in the shop's home unit.
+ * Spoken ones are taken too, such as `twelve point four volts`. A bare number is in the shop's home unit.
  * @throws ImpossibleInput saying what was not understood
  */
 export function parseQuantity(typed: string, kind: QuantityKind, system: UnitSystem): number {
   const units = UNITS[kind] as Record<string, number>;
   const home = HOME_UNIT[kind][system];
-  let rest = typed.trim();
+  // `per minute` is one unit in whatever words, and `of an` none
+  let rest = unsay(typed)
+    .trim()
+    .replace(/\b(?:beats?|flashes|times)?\s*(?:per|a) (?:minute|min)\b/i, ' per min')
+    .replace(/\bof an?\b/i, ' ')
+    .trim();
   if (!rest) throw new ImpossibleInput('type a figure');
   let total = 0;
   let parts = 0;
@@ -61,8 +101,9 @@ export function parseQuantity(typed: string, kind: QuantityKind, system: UnitSys
     const value = toNumber(n[1]!);
     if (!Number.isFinite(value)) throw new ImpossibleInput(`“${typed.trim()}” is not a figure`);
     rest = rest.slice(n[0].length);
-    const unit = /^[^\d\s.,+-]+(?:\s?min)?/.exec(rest)?.[0] ?? '';
-    rest = rest.slice(unit.length).trim();
+    const word = /^[^\d\s.,+-]+(?:\s?min)?/.exec(rest)?.[0] ?? '';
+    rest = rest.slice(word.length).trim();
+    const unit = written(word);
     if (!unit && (parts || rest)) throw new ImpossibleInput(`“${typed.trim()}” is two figures: say their units`);
     const known = Object.keys(units).find((u) => u === unit) ?? Object.keys(units).find((u) => u.toLowerCase() === unit.toLowerCase());
     if (unit && known === undefined)

@@ -61,7 +61,8 @@ function toProblem(e: unknown): Problem {
   if (isGone(e))
     return new Problem(503, 'Out of reach', 'The record is out of reach for a moment. What you typed is kept here and sent again.');
   const { type, status } = e as { type?: string; status?: number };
-  if (type === 'entity.too.large') return new Problem(413, 'Too large', 'That is larger than 2 MB.');
+  if (type === 'entity.too.large')
+    return new Problem(413, 'Too large', `That is larger than ${Math.round(((e as { limit?: number }).limit ?? 0) / 1024 ** 2) || 2} MB.`);
   if (type === 'entity.parse.failed') return new Problem(400, 'Not JSON', 'What was sent is not JSON.');
   if (status && status >= 400 && status < 500) return new Problem(status, 'Not possible', 'The request could not be read.');
   return new Problem(

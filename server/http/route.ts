@@ -35,6 +35,8 @@ export interface Route<B extends z.ZodType = z.ZodType, Q extends z.ZodObject = 
   body?: B;
   /** body read as text, such as a file */
   text?: boolean;
+  /** body read as bytes, such as a picture */
+  bytes?: boolean;
   result?: z.ZodType;
   produces?: string;
   headers?: { name: string; description: string; required: boolean }[];
@@ -50,8 +52,9 @@ export function addRoutes(app: Express, routes: Route[], s: Services): void {
       const person = res.locals.person as Person | undefined;
       if (!r.open && !person) throw new Problem(401, 'Sign in', 'Sign in first: your session is over.');
       if (r.action && person && !may(person.role, r.action)) throw new Problem(403, 'Not yours to do', whoMay(r.action));
-      const body = r.text ? req.body : r.body ? r.body.parse(req.body ?? {}, { reportInput: true }) : undefined;
+      const body = r.text || r.bytes ? req.body : r.body ? r.body.parse(req.body ?? {}, { reportInput: true }) : undefined;
       if (r.text && typeof body !== 'string') throw new Problem(415, 'Not text', 'Send the file’s text as text/plain.');
+      if (r.bytes && !Buffer.isBuffer(body)) throw new Problem(415, 'Not a file', 'Send the file’s bytes, with the type of a picture.');
       const query = r.query ? r.query.parse(req.query) : {};
       const result = await r.handle({ req, res, person: person!, params: req.params as Record<string, string>, body, query }, s);
       if (result !== undefined && !res.headersSent) res.json(result);

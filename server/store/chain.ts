@@ -13,7 +13,7 @@ export function canonical(v: unknown): string {
   return JSON.stringify(v) ?? 'null';
 }
 
-export const sha256 = (text: string): string => createHash('sha256').update(text).digest('hex');
+export const sha256 = (text: string | Buffer): string => createHash('sha256').update(text).digest('hex');
 
 export const FIRST_HASH = '0'.repeat(64);
 

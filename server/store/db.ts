@@ -23,7 +23,7 @@ export function openDb(url: string): Db {
   return pool;
 }
 
-export type Param = string | number | boolean | null | Date;
+export type Param = string | number | boolean | null | Date | Buffer;
 
 /** Rows of a parameterised query. */
 export async function rows<T>(db: Asker, sql: string, params: Param[] = []): Promise<T[]> {

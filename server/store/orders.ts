@@ -18,6 +18,7 @@ import type { Kit } from '#model/kit';
 import { canonical, eventHash, FIRST_HASH, sha256 } from './chain';
 import { row, rows, run, type Conn, type Db } from './db';
 import { listPeople } from './people';
+import { hasPhoto } from './photos';
 import { readSettings } from './settings';
 import { readNewest, sheetsOf } from './sheets';
 
@@ -52,6 +53,9 @@ export const readEvents = async (db: Db | Conn, id: string, after = 0): Promise<
     )
   ).map(toEvent);
 
+/** What came into an order’s state after the first orders were kept. */
+type Since = 'days' | 'changes' | 'packs' | 'lamps' | 'fasteners' | 'plan' | 'clocks' | 'probes' | 'mended' | 'photos' | 'given';
+
 /** A kept state, whole: what was not thought of yet when it was kept is as in a new order. */
 export const readState = (json: string): Order => ({
   days: [],
@@ -60,7 +64,12 @@ export const readState = (json: string): Order => ({
   lamps: { placed: {}, added: [] },
   fasteners: {},
   plan: { choice: USUAL_PLAN, pins: [] },
-  ...(JSON.parse(json) as Omit<Order, 'days' | 'changes' | 'packs' | 'lamps' | 'fasteners' | 'plan'>),
+  clocks: [],
+  probes: [],
+  mended: [],
+  photos: [],
+  given: {},
+  ...(JSON.parse(json) as Omit<Order, Since>),
 });
 
 export async function readOrder(db: Db | Conn, id: string, lock = false): Promise<Order | null> {
@@ -98,10 +107,12 @@ export async function compute(db: Db | Conn, order: Order, state = canonical(ord
 }
 
 /** Records one event: chained, applied, and the order's row made to agree. The order's row must be locked. */
-async function record(conn: Conn, before: Order | null, id: string, body: EventBody, by: string, at: Date): Promise<Order> {
+async function record(conn: Conn, before: Order | null, id: string, body: EventBody, by: string, now: Date): Promise<Order> {
   const last = before
-    ? await row<{ hash: string }>(conn, 'SELECT hash FROM order_events WHERE order_id = ? AND seq = ?', [id, before.version])
+    ? await row<{ hash: string; at: Date }>(conn, 'SELECT hash, at FROM order_events WHERE order_id = ? AND seq = ?', [id, before.version])
     : null;
+  // a clock that was set back does not turn the record round
+  const at = last && last.at > now ? last.at : now;
   const unhashed = { seq: (before?.version ?? 0) + 1, at: at.toISOString(), by, body, prevHash: last?.hash ?? FIRST_HASH };
   const event: OrderEvent = { ...unhashed, hash: eventHash(id, unhashed) };
   const after = applyEvent(before, id, event);
@@ -194,7 +205,8 @@ export async function carryOut(
     const newest = await readNewest(conn, 'kit', command.kit);
     kit = newest && { ref: newest.ref, kit: newest.sheet };
   }
-  const people = command.type === 'bench.assigned' ? (await listPeople(conn)).map((p) => p.id) : [];
+  const people = 'to' in command ? (await listPeople(conn)).map((p) => p.id) : [];
+  const photo = 'photo' in command && command.photo ? await hasPhoto(conn, command.photo) : false;
   let sealed: { json: string; hash: string } | null = null;
   const history = command.type === 'order.sealed' ? await readEvents(conn, id) : [];
   const seal = () => {
@@ -202,7 +214,16 @@ export async function carryOut(
     sealed = { json, hash: sha256(json) };
     return sealed.hash;
   };
-  const body = decide(command, order, { role: person.role, sheets, assessment, kit: () => kit, people, seal });
+  const body = decide(command, order, {
+    role: person.role,
+    sheets,
+    assessment,
+    kit: () => kit,
+    people,
+    by: person.id,
+    hasPhoto: () => photo,
+    seal,
+  });
   if (sealed) {
     const { json, hash } = sealed as { json: string; hash: string };
     await run(conn, 'INSERT INTO sealed_sheets (order_id, json, hash) VALUES (?, ?, ?)', [id, json, hash]);
@@ -322,7 +343,7 @@ export async function findingsFor(db: Db, model: string, exceptOrder: string): P
   );
   return judged(
     list.map((r) => {
-      const { text, step } = JSON.parse(r.body) as { text: string; step?: string };
+      const { text, step, photo } = JSON.parse(r.body) as { text: string; step?: string; photo?: string };
       return {
         key: `${r.id}:${r.seq}`,
         order: r.id,
@@ -332,6 +353,7 @@ export async function findingsFor(db: Db, model: string, exceptOrder: string): P
         text,
         build: readState(r.state).unit.build,
         step: step ?? null,
+        photo: photo ?? null,
       };
     }),
     said.map((r) => {

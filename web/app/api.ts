@@ -32,7 +32,7 @@ export class Trouble extends Error {
 
 export async function call<T>(
   path: string,
-  init: { method?: string; json?: unknown; text?: string; headers?: Record<string, string>; signal?: AbortSignal } = {},
+  init: { method?: string; json?: unknown; text?: string; bytes?: Blob; headers?: Record<string, string>; signal?: AbortSignal } = {},
 ): Promise<T> {
   let res: Response;
   try {
@@ -43,10 +43,12 @@ export async function call<T>(
           ? { 'Content-Type': 'application/json' }
           : init.text !== undefined
             ? { 'Content-Type': 'text/plain' }
-            : {}),
+            : init.bytes
+              ? { 'Content-Type': init.bytes.type || 'application/octet-stream' }
+              : {}),
         ...init.headers,
       },
-      body: init.json !== undefined ? JSON.stringify(init.json) : init.text,
+      body: init.json !== undefined ? JSON.stringify(init.json) : (init.text ?? init.bytes),
       signal: init.signal,
     });
   } catch (e) {

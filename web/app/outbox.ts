@@ -2,6 +2,7 @@ import type { OrderCommand } from '#model/event';
 import type { QueryClient } from '@tanstack/react-query';
 import { call, Trouble, type Dossier } from './api';
 import { readKept, writeKept } from './kept';
+import { dropPhoto, heldPhoto } from './photos';
 
 /**
  * One thing recorded on an order that the server has not yet confirmed, kept on this device. `sent` ones are recorded and
@@ -95,6 +96,15 @@ export class Outbox {
     void this.pump();
   }
 
+  /** A picture goes before what names it: whatever happens between, the record never names one that is not there. */
+  private async sendPhoto(p: Pending): Promise<void> {
+    const id = 'photo' in p.command ? p.command.photo : undefined;
+    if (!id) return;
+    const bytes = await heldPhoto(id);
+    // gone from this device: it arrived before, or the server says that it is not there
+    if (bytes) await call(`/api/photos/${id}`, { method: 'PUT', bytes });
+  }
+
   /** Tries again now, such as after signing in. */
   pump = async (): Promise<void> => {
     if (this.pumping) return;
@@ -105,10 +115,12 @@ export class Outbox {
         const p = this.items.find((x) => x.state === 'waiting' && !stuck.has(x.order));
         if (!p) return;
         try {
+          await this.sendPhoto(p);
           const { version } = await call<{ version: number }>(`/api/orders/${p.order}/events?merge=yes`, {
             json: p.command,
             headers: { 'If-Match': `"${p.onVersion}"`, 'Idempotency-Key': p.key },
           });
+          if ('photo' in p.command && p.command.photo) void dropPhoto(p.command.photo);
           this.wait = 500;
           this.reach(true);
           this.change(this.items.map((x) => (x.key === p.key ? { ...x, state: 'sent', version } : x)));

@@ -132,10 +132,10 @@ export function FormDialog(p: {
               </Dialog.Title>
               {p.children}
               <chakra.div display="flex" gap="8px" mt="16px" justifyContent="flex-end">
-                <Act type="button" onClick={p.onClose}>
+                <Act type="button" minHeight="48px" onClick={p.onClose}>
                   Leave it
                 </Act>
-                <Act look="main" type="submit" disabled={!p.ready}>
+                <Act look="main" minHeight="48px" type="submit" disabled={!p.ready}>
                   {p.action}
                 </Act>
               </chakra.div>

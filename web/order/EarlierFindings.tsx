@@ -1,6 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { Check, X } from 'lucide-react';
 import type { EarlierFinding } from '#core/order/earlier-findings';
+import { Photo } from '../app/Photo';
 import { Act } from '../app/ui';
 import { useOrder } from './useOrder';
 
@@ -29,14 +30,19 @@ export function EarlierFindings({ findings, big = false }: { findings: readonly 
           borderColor="rule"
           opacity={f.outdated ? 0.7 : 1}
         >
-          <span>
+          <div>
             {f.text}{' '}
             <chakra.span color="quiet" fontSize="14px">
               order {f.number}, {f.by},{' '}
               {f.build === order.unit.build ? 'this build' : `build ${sheets.model.builds.find((b) => b.id === f.build)?.name ?? f.build}`};{' '}
               {said(f)}
             </chakra.span>
-          </span>
+            {f.photo && (
+              <chakra.span display="block" mt="4px">
+                <Photo id={f.photo} note="as found" />
+              </chakra.span>
+            )}
+          </div>
           <chakra.span display="inline-flex" gap="8px">
             <Act big={big} disabled={!open} onClick={() => say(f, true)} aria-label={`Still so: ${f.text}`}>
               <Check size={18} aria-hidden /> Still so

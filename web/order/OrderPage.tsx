@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { STATIONS } from '#model/order';
 import { queries } from '../app/api';
+import { usePerson } from '../app/context';
 import { useKeys } from '../app/keys';
 import { readKept, writeKept } from '../app/kept';
 import { Act, Choice } from '../app/ui';
@@ -123,6 +124,7 @@ export function OrderPage() {
 function Plate({ open }: { open: OpenOrder }) {
   const { order, sheets, waiting } = open;
   const people = useQuery(queries.people).data ?? [];
+  const person = usePerson();
   const build = sheets.model.builds.find((b) => b.id === order.unit.build);
   const late = order.status === 'open' && Date.parse(order.promisedAt) < Date.now();
   return (
@@ -191,7 +193,7 @@ function Plate({ open }: { open: OpenOrder }) {
           {waiting} waiting
         </chakra.span>
       )}
-      {order.running && (
+      {order.clocks.some((c) => c.by === person.id) && (
         <Act flex="none" onClick={() => open.record({ type: 'timer.stopped' })} aria-label="Stop the clock" title="Stop the clock">
           <Pause size={18} aria-hidden /> Clock
         </Act>

@@ -40,6 +40,9 @@ const context = (order: Order, a: Assessment, sheets: Sheets, person: Person, pe
   assessment: a,
   kit: () => null,
   people,
+  by: person.id,
+  // the queue sends a picture before what names it
+  hasPhoto: () => true,
   seal: () => '0'.repeat(64),
 });
 

@@ -1,22 +1,28 @@
-import { chakra, Dialog, Portal } from '@chakra-ui/react';
-import { ArrowLeft, Check, MessageSquarePlus, Pause, Play, RotateCcw, TriangleAlert, Users } from 'lucide-react';
+import { chakra } from '@chakra-ui/react';
+import { ArrowLeft, Check, MessageSquarePlus, Pause, Play, RotateCcw, TriangleAlert, UserRound, Users } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { stepState } from '#core/order/assess';
+import { readingVerdict, stepState } from '#core/order/assess';
 import { findingsAt } from '#core/order/earlier-findings';
-import { BENCH_STAGES } from '#core/plan/planned';
+import { BENCH_STAGES, type PlannedStep } from '#core/plan/planned';
 import { usePerson } from '../../app/context';
-import { useDraft } from '../../app/kept';
 import { useKeys } from '../../app/keys';
-import { Act, Labelled, Lines, ReasonDialog } from '../../app/ui';
+import { Photo, TakePhoto } from '../../app/Photo';
+import { Act, ReasonDialog } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { EarlierFindings } from '../EarlierFindings';
 import { Answer } from '../Station';
 import { useOrder } from '../useOrder';
 import { Clock } from './Clock';
 import { TimeDialog } from './TimeDialog';
+import { FaultFinder } from './FaultFinder';
 import { Fasteners } from './Fasteners';
+import { FindingDialog } from './FindingDialog';
+import { GiveDialog } from './GiveDialog';
 import { Readings } from './Readings';
+
+/** Whose a step is. */
+const giver = (to: string | undefined, me: string) => (to === undefined ? 'Anyone' : to === me ? 'You' : to);
 
 /** What now, and is it right: one step at a time, large. */
 export function Bench() {
@@ -31,10 +37,14 @@ export function Bench() {
   const [skipping, setSkipping] = useState(false);
   const [finding, setFinding] = useState(false);
   const [timing, setTiming] = useState(false);
+  const [giving, setGiving] = useState(false);
   const head = useRef<HTMLHeadingElement>(null);
   const todo = steps.filter((s) => stepState(order, s.id).status === 'todo');
+  // what is given to another is theirs until nothing else is left
+  const mine = (s: PlannedStep) => (order.given[s.id] ?? person.id) === person.id;
   const asked = steps.find((s) => s.id === current);
-  const step = asked ?? steps.find((s) => s.id === order.running?.step) ?? todo[0] ?? steps.at(-1);
+  const step =
+    asked ?? steps.find((s) => s.id === order.clocks.find((c) => c.by === person.id)?.step) ?? todo.find(mine) ?? todo[0] ?? steps.at(-1);
   const index = step ? steps.indexOf(step) : -1;
   const stepId = step?.id;
   useEffect(() => {
@@ -42,13 +52,17 @@ export function Bench() {
   }, [stepId]);
   const sealed = order.status === 'sealed' || person.role === 'desk';
   const state = step ? stepState(order, step.id) : null;
-  const running = order.running?.step === stepId ? order.running : null;
+  const running = order.clocks.find((c) => c.step === stepId && c.by === person.id) ?? null;
+  const others = order.clocks.filter((c) => c.by !== person.id);
+  const failing = step?.readings.some((r) => readingVerdict(order, step, r.id) === 'fails') ?? false;
   const goTo = (id: string | undefined) => {
     setCurrent(id ?? null);
     setSearch(id ? { step: id } : {}, { replace: true });
   };
   const nextOf = (i: number) =>
-    steps.slice(i + 1).find((s) => stepState(order, s.id).status === 'todo') ?? todo.find((s) => s.id !== stepId);
+    steps.slice(i + 1).find((s) => stepState(order, s.id).status === 'todo' && mine(s)) ??
+    todo.find((s) => s.id !== stepId && mine(s)) ??
+    todo.find((s) => s.id !== stepId);
   const done = () => {
     if (step && state?.status === 'todo' && !sealed && record({ type: 'step.done', step: step.id })) goTo(nextOf(index)?.id);
     else if (state && state.status !== 'todo') goTo(nextOf(index)?.id);
@@ -69,6 +83,7 @@ export function Bench() {
       </Answer>
     );
   const count = steps.length - todo.length;
+  const pictures = order.photos.filter((p) => p.step === step.id);
   const known = findingsAt(findings, step.id, order.unit.build);
   // the bar keeps its place at the bottom; what lies between says what comes after, where there is room
   const upcoming =
@@ -88,6 +103,11 @@ export function Bench() {
           step {index + 1} of {steps.length}, {count} settled
         </span>
         <chakra.span flex="1" />
+        {state.status === 'todo' && !sealed && (
+          <Act look="quiet" minHeight="48px" onClick={() => setGiving(true)} title="Give steps to one person, or to whoever comes">
+            <UserRound size={18} aria-hidden /> {giver(order.given[step.id], person.id)}
+          </Act>
+        )}
         {sealed || running ? (
           <Clock seconds={state.seconds} since={running?.since ?? null} minutes={step.minutes} />
         ) : (
@@ -100,6 +120,11 @@ export function Bench() {
           {running ? 'Pause' : 'Clock'}
         </Act>
       </chakra.div>
+      {others.length > 0 && (
+        <chakra.p fontSize="16px" color="tightText" role="status">
+          {others.map((c) => `${c.by} is at “${steps.find((s) => s.id === c.step)?.title ?? c.step}”`).join('; ')}
+        </chakra.p>
+      )}
       <chakra.div display="grid" gridTemplateColumns="minmax(0, 1.35fr) minmax(260px, 1fr)" gap="20px" mb="12px">
         <div>
           <chakra.h2 ref={head} fontSize="30px" mb="6px">
@@ -147,6 +172,14 @@ export function Bench() {
       )}
       <Fasteners step={step} sealed={sealed || state.status !== 'todo'} />
       {step.readings.length > 0 && <Readings step={step} sealed={sealed || state.status === 'done'} />}
+      {pictures.length > 0 && (
+        <chakra.div display="flex" flexWrap="wrap" gap="10px" mt="12px" role="group" aria-label="Pictures of this step">
+          {pictures.map((p) => (
+            <Photo key={p.photo} id={p.photo} note={p.note || p.by} />
+          ))}
+        </chakra.div>
+      )}
+      {failing && !sealed && step.proof && <FaultFinder step={step} />}
       {state.status !== 'todo' && (
         <chakra.p mt="12px" fontWeight={600} color={state.status === 'done' ? 'holds' : 'tightText'}>
           {state.status === 'done' ? `Done by ${state.by}` : `Skipped by ${state.by}: ${state.reason}`}
@@ -200,6 +233,13 @@ export function Bench() {
             </Act>
           </>
         )}
+        <TakePhoto
+          big
+          disabled={order.status === 'sealed'}
+          onPhoto={(photo) => record({ type: 'photo.taken', photo, step: step.id, note: '' })}
+        >
+          Picture
+        </TakePhoto>
         <Act big disabled={order.status === 'sealed'} onClick={() => setFinding(true)} aria-label="Write a finding">
           <MessageSquarePlus size={22} aria-hidden /> Finding
         </Act>
@@ -228,54 +268,9 @@ export function Bench() {
         open={finding}
         onClose={() => setFinding(false)}
         draftKey={`${order.id}.finding`}
-        onSave={(text) => record({ type: 'finding.added', text, step: step.id })}
+        onSave={(text, photo) => record({ type: 'finding.added', text, step: step.id, ...(photo && { photo }) })}
       />
+      <GiveDialog open={giving} step={step} onClose={() => setGiving(false)} />
     </chakra.div>
-  );
-}
-
-function FindingDialog({
-  open,
-  onClose,
-  onSave,
-  draftKey,
-}: {
-  open: boolean;
-  onClose: () => void;
-  onSave: (t: string) => boolean;
-  draftKey: string;
-}) {
-  const [text, setText] = useDraft(draftKey);
-  return (
-    <Dialog.Root open={open} onOpenChange={(e) => !e.open && onClose()} placement="center">
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content bg="raised" color="ink" borderRadius="kadro" p="20px" maxW="520px">
-            <Dialog.Title fontSize="20px" mb="8px">
-              Finding
-            </Dialog.Title>
-            <Labelled label="What the next person on this model should know" id="finding">
-              <Lines id="finding" value={text ?? ''} maxLength={500} onChange={(e) => setText(e.target.value)} autoFocus />
-            </Labelled>
-            <chakra.div display="flex" gap="8px" mt="16px" justifyContent="flex-end">
-              <Act onClick={onClose}>Keep as draft</Act>
-              <Act
-                look="main"
-                disabled={!text?.trim()}
-                onClick={() => {
-                  if (onSave(text!.trim())) {
-                    setText(null);
-                    onClose();
-                  }
-                }}
-              >
-                Record
-              </Act>
-            </chakra.div>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
   );
 }

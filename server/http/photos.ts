@@ -1,0 +1,36 @@
+import { PhotoId } from '#model/probe';
+import { keepPhoto, readPhoto } from '../store/photos';
+import { Problem } from './problem';
+import { route } from './route';
+
+const idOf = (params: Record<string, string>): string => {
+  const id = PhotoId.safeParse(params.id);
+  if (!id.success) throw new Problem(404, 'Not here', 'There is no such picture.');
+  return id.data;
+};
+
+export const photoRoutes = [
+  route({
+    method: 'put',
+    path: '/api/photos/:id',
+    summary: 'Keep a picture under the SHA-256 of its bytes: JPEG, PNG or WebP, at most 8 MB',
+    action: 'photo.taken',
+    bytes: true,
+    handle: async ({ params, body, person }, { db }) => {
+      await keepPhoto(db, idOf(params), body as Buffer, person.id);
+      return { id: params.id };
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/photos/:id',
+    summary: 'A picture',
+    produces: 'image/jpeg',
+    handle: async ({ params, res }, { db }) => {
+      const photo = await readPhoto(db, idOf(params));
+      if (!photo) throw new Problem(404, 'Not here', 'There is no such picture.');
+      res.type(photo.type).setHeader('Cache-Control', 'private, max-age=31536000, immutable');
+      res.send(photo.bytes);
+    },
+  }),
+];

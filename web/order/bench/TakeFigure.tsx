@@ -1,0 +1,161 @@
+import { chakra } from '@chakra-ui/react';
+import { Gauge } from 'lucide-react';
+import { useEffect, useState, type ReactNode } from 'react';
+import type { Sight } from '#core/fault/sight';
+import { parseQuantity, type QuantityKind } from '#core/quantity/quantity';
+import type { Verdict } from '#model/common';
+import { useUnits } from '../../app/context';
+import { readKept, useDraft, writeKept } from '../../app/kept';
+import { Act, Entry } from '../../app/ui';
+import { VerdictMark } from '../../marks/VerdictMark';
+import { useOrder } from '../useOrder';
+import { bareUnit } from './figures';
+import { Pad } from './Pad';
+import { useMeter } from './useMeter';
+
+const OPEN = /^(ol|open|inf|infinite|∞)$/i;
+/** Whether the meter on this bench is switched on: it stays so from reading to reading. */
+const METER_ON = 'bench.meter';
+
+/** A figure taken from an instrument: typed on the pad, said with its unit, or streamed from the bench meter. */
+export function TakeFigure({
+  draftKey,
+  id = 'reading-in-hand',
+  label,
+  kind,
+  judge,
+  sight,
+  onTake,
+  what,
+  judged,
+  aside,
+}: {
+  draftKey: string;
+  id?: string;
+  label: string;
+  kind: QuantityKind;
+  judge?: (value: number) => Verdict;
+  /** where the meter’s probes are; null for what no meter reads */
+  sight: Sight | null;
+  /** `null`: the meter shows an open way. Answers whether it was taken. */
+  onTake: (value: number | null) => boolean;
+  what: ReactNode;
+  judged?: ReactNode;
+  /** under the pad */
+  aside?: ReactNode;
+}) {
+  const { order } = useOrder();
+  const [draft, setDraft] = useDraft(draftKey);
+  const [error, setError] = useState<string | null>(null);
+  const [on, setOn] = useState(() => readKept(METER_ON, false));
+  const units = useUnits();
+  const { sample, trouble } = useMeter(order.id, sight, on && sight !== null);
+  const streamed = draft === null && sample ? sample : null;
+  const text = draft ?? '';
+  const value = (): number | null => {
+    if (streamed) return streamed.value;
+    if (kind === 'ohms' && OPEN.test(text.trim())) return null;
+    return parseQuantity(text, kind, units);
+  };
+  let live: Verdict | null = null;
+  try {
+    const v = text.trim() || streamed ? value() : null;
+    live = v !== null && judge ? judge(v) : null;
+  } catch {
+    live = null;
+  }
+  const take = () => {
+    try {
+      const v = value();
+      if (v !== null && Math.abs(v) > 100_000 && kind !== 'ohms') throw new Error('no meter reads that far');
+      if (onTake(v === null ? null : Number(v.toPrecision(6)))) {
+        setDraft(null);
+        setError(null);
+      }
+    } catch (e) {
+      setError((e as Error).message);
+    }
+  };
+  useEffect(() => setError(null), [label]);
+  const shown = streamed ? (streamed.value === null ? 'open' : metered(streamed.value, kind)) : text;
+  return (
+    <chakra.div display="flex" gap="20px" flexWrap="wrap" alignItems="flex-start" data-reading>
+      <chakra.div flex="1" minW="200px">
+        {what}
+        <chakra.div display="flex" alignItems="center" gap="12px" mt="8px">
+          <Entry
+            id={id}
+            aria-label={label}
+            value={shown}
+            fontFamily="mono"
+            fontSize="44px"
+            height="72px"
+            inputMode="decimal"
+            autoComplete="off"
+            placeholder={on && sight && !trouble ? '. . .' : '0.0'}
+            color={streamed && !streamed.steady ? 'quiet' : undefined}
+            aria-invalid={error ? true : undefined}
+            onChange={(e) => {
+              setDraft(e.target.value || null);
+              setError(null);
+            }}
+            onKeyDown={(e) => e.key === 'Enter' && take()}
+          />
+          <VerdictMark verdict={live} size={36} />
+        </chakra.div>
+        {error ? (
+          <chakra.p role="alert" color="fails" mt="6px">
+            {error}
+          </chakra.p>
+        ) : (
+          <chakra.p color="quiet" fontSize="15px" mt="6px">
+            {streamed
+              ? streamed.steady
+                ? 'From the meter, steady.'
+                : 'From the meter, settling…'
+              : trouble
+                ? 'The meter does not answer: type the figure.'
+                : `A bare number is in ${bareUnit(kind, units)}.`}
+          </chakra.p>
+        )}
+        <chakra.div display="flex" gap="12px" alignItems="center" mt="8px" flexWrap="wrap">
+          {sight && (
+            <Act
+              on={on}
+              aria-pressed={on}
+              minHeight="48px"
+              title="Take figures from the bench meter"
+              onClick={() => {
+                setOn(!on);
+                writeKept(METER_ON, !on);
+                setDraft(null);
+              }}
+            >
+              <Gauge size={20} aria-hidden /> Meter
+            </Act>
+          )}
+          {judged}
+        </chakra.div>
+      </chakra.div>
+      <chakra.div>
+        <Pad
+          text={text}
+          onText={(t) => {
+            setDraft(t || null);
+            setError(null);
+          }}
+          onEnter={take}
+        />
+        {aside}
+      </chakra.div>
+    </chakra.div>
+  );
+}
+
+/** A streamed figure as it would be typed. */
+const metered = (v: number, kind: QuantityKind): string =>
+  kind === 'amps' && Math.abs(v) < 1
+    ? `${Number((v * 1000).toFixed(1))} mA`
+    : kind === 'ohms' && v >= 1000
+      ? `${Number((v / 1000).toFixed(2))} kΩ`
+      : String(Number(v.toFixed(2)));
