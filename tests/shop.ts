@@ -48,6 +48,15 @@ export class Client {
   raw(path: string): Promise<Response> {
     return fetch(this.base + path, { headers: this.cookie ? { Cookie: this.cookie } : {} });
   }
+  /** Sends a file’s bytes. */
+  async bytes(path: string, body: Buffer, type = 'image/png'): Promise<{ status: number; text: string }> {
+    const res = await fetch(this.base + path, {
+      method: 'PUT',
+      headers: { 'Content-Type': type, ...(this.cookie ? { Cookie: this.cookie } : {}) },
+      body: new Uint8Array(body),
+    });
+    return { status: res.status, text: await res.text() };
+  }
   async signIn(name: string, password = 'lantern'): Promise<this> {
     const r = await this.call('POST', '/api/session', { name, password });
     if (r.status !== 200) throw new Error(`sign-in of ${name}: ${r.status} ${r.text}`);

@@ -108,7 +108,7 @@ export function parseQuantity(typed: string, kind: QuantityKind, system: UnitSys
     const known = Object.keys(units).find((u) => u === unit) ?? Object.keys(units).find((u) => u.toLowerCase() === unit.toLowerCase());
     if (unit && known === undefined)
       throw new ImpossibleInput(
-        `“${unit}” is not a unit for this: use ${
+        `“${word}” is not a unit for this: use ${
           Object.keys(units)
             .filter((u) => /\w|Ω/.test(u))
             .join(', ') || 'a bare number'

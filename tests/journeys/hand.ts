@@ -97,6 +97,24 @@ export async function fill(page: Page, selector: string, text: string): Promise<
   await page.type(selector, text);
 }
 
+/** The order of the unit on the floor whose name ends so. */
+export const idOf = (page: Page, unit: string): Promise<string> =>
+  page.evaluate(
+    async (u: string) =>
+      ((await (await fetch('/api/floor')).json()) as { id: string; summary: { unitName: string } }[]).find((o) =>
+        o.summary.unitName.endsWith(u),
+      )!.id,
+    unit,
+  );
+/** Opens one of its stations; answers its order. */
+export async function open(room: Room, page: Page, unit: string, station: string): Promise<string> {
+  const id = await idOf(page, unit);
+  await page.goto(`${room.shop.base}/orders/${id}/${station}`);
+  return id;
+}
+export const eventsOf = (page: Page, id: string) =>
+  page.evaluate(async (i: string) => (await (await fetch(`/api/orders/${i}/events`)).json()) as { by: string; says: string }[], id);
+
 /** Goes to another view inside the application, as its own links do. */
 export async function go(page: Page, path: string): Promise<void> {
   await page.evaluate((p: string) => {

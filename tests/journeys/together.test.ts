@@ -1,9 +1,9 @@
 import { writeFileSync, readFileSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { ElementHandle, Page } from 'puppeteer-core';
+import type { ElementHandle } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { fill, openRoom, press, sees, seesNot, type Room } from './hand';
+import { eventsOf, idOf, fill, open, openRoom, press, type Room, sees, seesNot } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -12,28 +12,12 @@ beforeAll(async () => {
 });
 afterAll(() => room.close());
 
-const idOf = (page: Page, unit: string) =>
-  page.evaluate(
-    async (u: string) =>
-      ((await (await fetch('/api/floor')).json()) as { id: string; summary: { unitName: string } }[]).find((o) =>
-        o.summary.unitName.endsWith(u),
-      )!.id,
-    unit,
-  );
-const open = async (page: Page, unit: string, station: string) => {
-  const id = await idOf(page, unit);
-  await page.goto(`${room.shop.base}/orders/${id}/${station}`);
-  return id;
-};
-const eventsOf = (page: Page, id: string) =>
-  page.evaluate(async (i: string) => (await (await fetch(`/api/orders/${i}/events`)).json()) as { by: string; says: string }[], id);
-
 describe('two browsers on one order', () => {
   it('see each other’s work at once, and a clash is shown and chosen, not resolved in silence', async () => {
     const tor = await room.person('tor');
     const wyn = await room.person('wyn');
-    const id = await open(tor, 'Tern 300', 'arrive');
-    await open(wyn, 'Tern 300', 'arrive');
+    const id = await open(room, tor, 'Tern 300', 'arrive');
+    await open(room, wyn, 'Tern 300', 'arrive');
     await tor.waitForSelector('#rest');
     await wyn.waitForSelector('#rest');
     await fill(wyn, '#condition', 'Scratch on the tank');
@@ -62,8 +46,8 @@ describe('two browsers on one order', () => {
   it('readings by two people on different steps both stand', async () => {
     const tor = await room.person('tor');
     const maud = await room.person('maud');
-    const id = await open(tor, 'Drover 2', 'bench?step=feed%2Fbus-constant');
-    await open(maud, 'Drover 2', 'bench?step=prove%2Fparked');
+    const id = await open(room, tor, 'Drover 2', 'bench?step=feed%2Fbus-constant');
+    await open(room, maud, 'Drover 2', 'bench?step=prove%2Fparked');
     await tor.waitForSelector('#reading-in-hand');
     await maud.waitForSelector('#reading-in-hand');
     await tor.type('#reading-in-hand', '12.6');
@@ -85,7 +69,7 @@ describe('two browsers on one order', () => {
 describe('what is typed and recorded is kept', () => {
   it('through a lost network: readings queue, are shown as waiting, survive a reload, and arrive once in order', async () => {
     const page = await room.person('tor');
-    const id = await open(page, 'Drover 4', 'bench');
+    const id = await open(room, page, 'Drover 4', 'bench');
     await page.waitForSelector('main h2');
     await press(page, 'Finding');
     await page.waitForSelector('#finding');
@@ -116,7 +100,7 @@ describe('what is typed and recorded is kept', () => {
   });
   it('through a database that is gone for ten seconds', async () => {
     const page = await room.person('maud');
-    const id = await open(page, 'Parkway 48', 'arrive');
+    const id = await open(room, page, 'Parkway 48', 'arrive');
     await page.waitForSelector('#condition');
     room.shop.database.kill();
     await new Promise((r) => setTimeout(r, 400));
@@ -131,7 +115,7 @@ describe('what is typed and recorded is kept', () => {
 describe('roles at the screen', () => {
   it('the desk reads the bench and does not work it; signing out closes the shop', async () => {
     const page = await room.person('wyn');
-    await open(page, 'Drover 4', 'bench');
+    await open(room, page, 'Drover 4', 'bench');
     await page.waitForSelector('main h2');
     expect(
       await page.$$eval('main button', (bs) =>
@@ -178,7 +162,7 @@ describe('sheets and tools', () => {
     await input.uploadFile(join(folder, 'good.json'));
     await sees(page, 'USB twin socket is in, revision 2.');
     rmSync(folder, { recursive: true });
-    await open(page, 'Drover 2', 'fit');
+    await open(room, page, 'Drover 2', 'fit');
     await press(page, 'Add USB twin socket');
     await sees(page, /\d · USB twin socket/);
     await page.goto(page.url().replace('/fit', '/power'));
@@ -224,7 +208,7 @@ describe('sheets and tools', () => {
     await page.keyboard.press('?');
     await sees(page, 'stations of an order');
     await page.keyboard.press('Escape');
-    await open(page, 'Lapwing 500', 'arrive');
+    await open(room, page, 'Lapwing 500', 'arrive');
     await page.waitForSelector('#owner');
     await page.keyboard.press('3');
     await sees(page, 'Fails by');

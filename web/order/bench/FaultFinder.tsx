@@ -57,6 +57,8 @@ export function FaultFinder({ step }: { step: PlannedStep }) {
           {sure && likely}
           {unread ? (
             <chakra.p>First answer “{unread.label}”: what works tells as much as what does not.</chakra.p>
+          ) : busy ? (
+            <chakra.p color="quiet">Trying every single fault against what is read now…</chakra.p>
           ) : (
             <Next key={order.probes.length} finding={finding} harness={harness} step={step} />
           )}
