@@ -25,12 +25,11 @@ console.log(
 
 // the computations, each beside something measured in the same run
 const { build: bundle } = await import('esbuild');
-for (const [file, name] of [
-  ['wiring', 'benchWiring'],
-  ['energy', 'benchEnergy'],
-  ['lamps', 'benchLamps'],
-  ['plan', 'benchPlan'],
-]) {
+/** Parts named behind the command; none named: all of them. */
+const only = process.argv.slice(2);
+const wants = (name) => !only.length || only.includes(name);
+/** A part of the benchmark as one file that runs here. */
+async function part(file) {
   const out = join(root, `dist/bench-${file}.mjs`);
   await bundle({
     bundle: true,
@@ -43,8 +42,15 @@ for (const [file, name] of [
     entryPoints: [`tests/bench/${file}.ts`],
     outfile: out,
   });
-  await (await import(pathToFileURL(out).href))[name]((line) => console.log(line));
+  return import(pathToFileURL(out).href);
 }
+for (const [file, name] of [
+  ['wiring', 'benchWiring'],
+  ['energy', 'benchEnergy'],
+  ['lamps', 'benchLamps'],
+  ['plan', 'benchPlan'],
+])
+  if (wants(file)) await (await part(file))[name]((line) => console.log(line));
 
 const shop = await startShop({ fast: false });
 try {
@@ -60,6 +66,14 @@ try {
     await r.text();
     return performance.now() - t;
   };
+  if (wants('shop')) await benchShop(shop, Cookie, get);
+  if (wants('search')) await (await part('search')).benchSearch((line) => console.log(line), shop.url, get);
+} finally {
+  await shop.stop();
+}
+
+/** A shop at work: its answers, and its screens in a browser. */
+async function benchShop(shop, Cookie, get) {
   const floor = await (await fetch(`${shop.base}/api/floor`, { headers: { Cookie } })).json();
   const order = floor.find((o) => o.summary.unitName.endsWith('Drover 4'));
   let { version } = order;
@@ -162,7 +176,33 @@ try {
   console.log(
     `Dragging a lamp: a frame every ${median(frames.moving).toFixed(1)} ms at the median, 95th ${p95(frames.moving).toFixed(1)} ms (at rest ${median(frames.still).toFixed(1)} and ${p95(frames.still).toFixed(1)}); ${late} of ${frames.moving.length} frames late, ${(1000 / median(frames.moving)).toFixed(0)} frames a second (60 asked).`,
   );
+
+  // a step done at the bench, from the press until the next one is painted
+  await page.goto(`${shop.base}/orders/${floor.find((o) => o.summary.unitName.endsWith('Lapwing 500')).id}/bench?step=safe%2Foff`, {
+    waitUntil: 'load',
+  });
+  await page.waitForSelector('main h2');
+  await new Promise((r) => setTimeout(r, 800));
+  const steps = await page.evaluate(async () => {
+    const painted = () => new Promise((r) => requestAnimationFrame(() => setTimeout(r, 0)));
+    const word = (w) => [...document.querySelectorAll('main button')].find((b) => b.textContent.trim().startsWith(w));
+    const out = [];
+    for (let i = 0; i < 40; i++) {
+      const was = document.querySelector('main h2').textContent;
+      const forth = word('Next') ?? word('Done, next');
+      const button = i % 2 ? word('Back') : forth;
+      const t = performance.now();
+      button.click();
+      while (document.querySelector('main h2').textContent === was && performance.now() - t < 3000)
+        await new Promise((r) => setTimeout(r, 1));
+      await painted();
+      out.push(performance.now() - t);
+      await new Promise((r) => setTimeout(r, 250));
+    }
+    return out;
+  });
+  console.log(
+    `A step changed at the bench: painted after ${median(steps).toFixed(0)} ms at the median, ${p95(steps).toFixed(0)} ms at the 95th of ${steps.length} (100 ms allowed).`,
+  );
   await close();
-} finally {
-  await shop.stop();
 }

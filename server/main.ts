@@ -7,6 +7,7 @@ import { loadDemo, loadRules } from './demo';
 import { forgetAnswers } from './store/answers';
 import { checkRecord } from './store/check-record';
 import { migrate, openDb, row } from './store/db';
+import { indexAgain } from './store/orders';
 import { addPerson } from './store/people';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
@@ -35,6 +36,7 @@ async function ready(): Promise<void> {
 
 await ready();
 await migrate(db, join(root, 'server/store/migrations'));
+await indexAgain(db);
 
 if (process.argv[2] === 'check-record') {
   const r = await checkRecord(db);

@@ -3,7 +3,8 @@ import type { EventBody } from '#model/event';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { after, demoKit, demoOrder } from '../../tests/demo-sheets';
 import { assess } from './assess';
-import { orderWords, summarise } from './summary';
+import { nameWords, wordsOf } from './search';
+import { summarise } from './summary';
 
 const VIN = '1M8GDM9AXKP042788';
 const at = (model: string, kits: string[], more: Parameters<typeof demoOrder>[2] = {}, ...events: EventBody[]) => {
@@ -49,7 +50,9 @@ describe('where an order stands', () => {
       { type: 'bench.assigned', to: 'maud' },
       { type: 'arrive.changed', patch: { condition: 'dented' } },
     );
-    for (const word of ['7', 'Aldermoor', 'Drover 2', 'Lio', VIN, 'Roof bar lamp', 'dented', 'maud'])
-      expect(orderWords(order, summary)).toContain(word);
+    const words = nameWords({ type: 'bench.assigned', to: 'maud' }, order.number, order.unit.model.id, order.condition, summary);
+    for (const text of ['7', 'Aldermoor', 'Drover 2', 'Lio', VIN, 'Roof bar lamp', 'dented', 'maud'])
+      expect(words).toEqual(expect.arrayContaining(wordsOf(text)));
+    expect(nameWords({ type: 'timer.stopped' }, 7, 'drover-2', '', summary)).toEqual([]);
   });
 });

@@ -66,9 +66,3 @@ export function summarise(order: Order, sheets: Sheets, a: Assessment): OrderSum
     assignee: order.assignee,
   };
 }
-
-/** Words an order is found by, besides its history. */
-export const orderWords = (order: Order, s: OrderSummary): string =>
-  [String(order.number), s.unitName, s.kind, s.owner, s.identity, ...s.kits.map((k) => k.name), order.condition, order.assignee ?? ''].join(
-    ' ',
-  );

@@ -2,30 +2,23 @@ import { z } from 'zod';
 import Papa from 'papaparse';
 import { handoverRows } from '#core/order/handover-sheet';
 import { say } from '#core/order/say';
+import { OrderQuery } from '#core/order/search';
 import { OrderCommand, OrderOpening } from '#model/event';
 import type { Order } from '#model/order';
 import { handoverPdf } from '../documents/handover-pdf';
 import { claimKey, keepAnswer, type Answer } from '../store/answers';
 import { canonical, sha256 } from '../store/chain';
 import { transact, type Conn, type Db } from '../store/db';
-import {
-  carryOut,
-  compute,
-  findingsFor,
-  listFloor,
-  measuredFor,
-  openOrder,
-  readEvents,
-  readHandover,
-  readOrder,
-  searchOrders,
-} from '../store/orders';
+import { carryOut, compute, findingsFor, listFloor, measuredFor, openOrder, readEvents, readHandover, readOrder } from '../store/orders';
+import { searchOrders, searchRows } from '../store/search';
 import { readSettings } from '../store/settings';
 import { readRevision, sheetsOf } from '../store/sheets';
 import { Problem } from './problem';
 import { route, type Call, type Services } from './route';
 
 const Id = z.uuid();
+/** Rows of a search that go into one file. */
+const MOST_ROWS = 5000;
 const IF_MATCH = { name: 'If-Match', description: 'The version of the order the change was made on, in quotes', required: true };
 const KEY = {
   name: 'Idempotency-Key',
@@ -76,9 +69,23 @@ export const orderRoutes = [
   route({
     method: 'get',
     path: '/api/orders',
-    summary: 'Find orders by unit, owner, kit, number or words of their history',
-    query: z.object({ q: z.string().max(200).default('') }),
-    handle: async ({ query }, { db }) => searchOrders(db, query.q),
+    summary: 'Find orders by what they are called, anything that was recorded, kit, model, who worked on them, what happened, and when',
+    query: OrderQuery,
+    handle: async ({ query }, { db }) => searchOrders(db, query),
+  }),
+  route({
+    method: 'get',
+    path: '/api/orders.csv',
+    summary: 'What a search finds as rows, at most 5,000',
+    query: OrderQuery,
+    produces: 'text/csv',
+    handle: async ({ query, res }, { db }) => {
+      const found = await searchOrders(db, query, MOST_ROWS);
+      res
+        .attachment('orders.csv')
+        .type('text/csv')
+        .send(Papa.unparse(searchRows(found), { escapeFormulae: true }));
+    },
   }),
   route({
     method: 'post',
@@ -138,6 +145,23 @@ export const orderRoutes = [
         if (!order) throw new Problem(404, 'Not here', 'There is no such order.');
         return { status: 200, body: { version: order.version } };
       });
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/orders/:id/history.json',
+    summary: 'An order’s history as data: every event with who, when, what was expected, and the hashes that chain them',
+    handle: async ({ params, res }, { db }) => {
+      const order = await orderOr404(db, params.id!);
+      res.attachment(`history-${order.number}.json`);
+      const events = await readEvents(db, order.id);
+      return {
+        kadro: 'history',
+        format: 1,
+        order: { id: order.id, number: order.number, status: order.status, model: order.unit.model, identity: order.unit.identity },
+        hash: 'SHA-256 over the order’s id and the event without its own hash, as canonical JSON (RFC 8785)',
+        events: events.map((e) => ({ ...e, says: say(e.body) })),
+      };
     },
   }),
   route({

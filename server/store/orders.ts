@@ -6,7 +6,8 @@ import { judged, type EarlierFinding } from '#core/order/earlier-findings';
 import { handoverSheet, type HandoverSheet } from '#core/order/handover-sheet';
 import { applyEvent } from '#core/order/reduce';
 import { say } from '#core/order/say';
-import { orderWords, summarise, type ListedOrder, type OrderSummary } from '#core/order/summary';
+import { eventWords, nameWords, tokens } from '#core/order/search';
+import { summarise, type ListedOrder, type OrderSummary } from '#core/order/summary';
 import type { EventBody, OrderCommand, OrderEvent, OrderOpening } from '#model/event';
 import { CHARGING_STEP } from '#core/energy/measured';
 import type { Order } from '#model/order';
@@ -16,9 +17,10 @@ import type { SheetRef, Sheets } from '#model/sheet';
 import { USUAL_PLAN } from '#model/work-plan';
 import type { Kit } from '#model/kit';
 import { canonical, eventHash, FIRST_HASH, sha256 } from './chain';
-import { row, rows, run, type Conn, type Db } from './db';
+import { row, rows, run, transact, type Conn, type Db } from './db';
 import { listPeople } from './people';
 import { hasPhoto } from './photos';
+import { addWords, dropWord, LISTED, toListed, type ListedRow } from './search';
 import { readSettings } from './settings';
 import { readNewest, sheetsOf } from './sheets';
 
@@ -119,36 +121,64 @@ async function record(conn: Conn, before: Order | null, id: string, body: EventB
   const state = canonical(after);
   const { sheets, assessment } = await compute(conn, after, state);
   const summary = summarise(after, sheets, assessment);
-  const words = orderWords(after, summary);
   if (!before)
     await run(
       conn,
-      'INSERT INTO orders (id, number, version, status, model, promised_at, updated_at, state, summary, words) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+      'INSERT INTO orders (id, number, version, status, model, opened_at, promised_at, updated_at, state, summary) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
       [
         id,
         after.number,
         after.version,
         after.status,
         after.unit.model.id,
+        at,
         new Date(after.promisedAt),
         at,
         state,
         JSON.stringify(summary),
-        words,
       ],
     );
   else
-    await run(
-      conn,
-      'UPDATE orders SET version = ?, status = ?, promised_at = ?, updated_at = ?, state = ?, summary = ?, words = ? WHERE id = ?',
-      [after.version, after.status, new Date(after.promisedAt), at, state, JSON.stringify(summary), words, id],
-    );
+    await run(conn, 'UPDATE orders SET version = ?, status = ?, promised_at = ?, updated_at = ?, state = ?, summary = ? WHERE id = ?', [
+      after.version,
+      after.status,
+      new Date(after.promisedAt),
+      at,
+      state,
+      JSON.stringify(summary),
+      id,
+    ]);
   await run(
     conn,
     'INSERT INTO order_events (order_id, seq, at, by_person, type, body, says, prev_hash, hash) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
     [id, event.seq, at, by, body.type, JSON.stringify(body), say(body), event.prevHash, event.hash],
   );
+  await addWords(conn, after.number, [
+    ...nameWords(body, after.number, after.unit.model.id, after.condition, summary),
+    ...eventWords(body, by),
+  ]);
+  if (body.type === 'kit.removed') await dropWord(conn, after.number, tokens.kit(body.kit));
   return after;
+}
+
+/** Writes the words of every order anew: for a record kept before there were any. */
+export async function indexAgain(db: Db): Promise<void> {
+  if ((await row(db, 'SELECT 1 FROM order_words LIMIT 1')) || !(await row(db, 'SELECT 1 FROM orders LIMIT 1'))) return;
+  for (const o of await rows<{ id: string; number: number; summary: string; state: string }>(
+    db,
+    'SELECT id, number, summary, state FROM orders',
+  )) {
+    const order = readState(o.state);
+    const summary = JSON.parse(o.summary) as OrderSummary;
+    const events = await readEvents(db, o.id);
+    await transact(db, (conn) =>
+      addWords(
+        conn,
+        o.number,
+        events.flatMap((e) => [...nameWords(e.body, o.number, order.unit.model.id, order.condition, summary), ...eventWords(e.body, e.by)]),
+      ),
+    );
+  }
 }
 
 /** Takes in a unit under the next number. The model and year must be right for each other. */
@@ -243,90 +273,9 @@ export async function readHandover(db: Db | Conn, order: Order): Promise<Handove
   return handoverSheet(order, sheets, assessment, events);
 }
 
-const LISTED = 'id, number, version, status, promised_at, updated_at, summary';
-type ListedRow = {
-  id: string;
-  number: number;
-  version: number;
-  status: 'open' | 'sealed';
-  promised_at: Date;
-  updated_at: Date;
-  summary: string;
-};
-const toListed = (r: ListedRow): ListedOrder => ({
-  id: r.id,
-  number: r.number,
-  version: r.version,
-  status: r.status,
-  promisedAt: r.promised_at.toISOString(),
-  updatedAt: r.updated_at.toISOString(),
-  summary: JSON.parse(r.summary) as OrderSummary,
-});
-
 /** Units in the shop now, the soonest promise first. */
 export const listFloor = async (db: Db): Promise<ListedOrder[]> =>
   (await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE status = 'open' ORDER BY promised_at, number LIMIT 200`)).map(toListed);
-
-/** Full-text words as a boolean query: every word must be there, the last may be unfinished. Words too short for the index are looked for plainly. */
-function fullText(q: string): { query: string; short: string[] } {
-  const parts = q
-    .toLowerCase()
-    .replace(/[^\p{L}\p{N}\s-]/gu, ' ')
-    .split(/[\s-]+/)
-    .filter(Boolean)
-    .slice(0, 8);
-  return {
-    query: parts
-      .filter((p) => p.length >= 3)
-      .map((p) => `+${p}*`)
-      .join(' '),
-    short: parts.filter((p) => p.length < 3),
-  };
-}
-
-/** Orders by unit, owner, kit, number or any words of their history, the newest first. Each comes with the lines of history that matched. */
-export async function searchOrders(db: Db, q: string, limit = 60): Promise<ListedOrder[]> {
-  const text = q.trim();
-  if (!text)
-    return (await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders ORDER BY updated_at DESC LIMIT ${limit}`)).map((r) => ({
-      ...toListed(r),
-      matches: [],
-    }));
-  const { query, short } = fullText(text);
-  const like = short.map(() => 'words LIKE ?').join(' AND ');
-  const likeArgs = short.map((s) => `%${s.replace(/[%_\\]/g, '\\$&')}%`);
-  const own = query
-    ? await rows<ListedRow>(
-        db,
-        `SELECT ${LISTED} FROM orders WHERE MATCH (words) AGAINST (? IN BOOLEAN MODE)${like && ` AND ${like}`} ORDER BY updated_at DESC LIMIT ${limit}`,
-        [query, ...likeArgs],
-      )
-    : like
-      ? await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE ${like} ORDER BY updated_at DESC LIMIT ${limit}`, likeArgs)
-      : [];
-  const lines = query
-    ? await rows<{ order_id: string; at: Date; by_person: string; says: string }>(
-        db,
-        'SELECT order_id, at, by_person, says FROM order_events WHERE MATCH (says) AGAINST (? IN BOOLEAN MODE) ORDER BY id DESC LIMIT 300',
-        [query],
-      )
-    : [];
-  const found = new Map(own.map((r) => [r.id, toListed(r)]));
-  const others = [...new Set(lines.map((l) => l.order_id))].filter((id) => !found.has(id)).slice(0, Math.max(0, limit - found.size));
-  if (others.length) {
-    const marks = others.map(() => '?').join(',');
-    for (const r of await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE id IN (${marks})`, others)) found.set(r.id, toListed(r));
-  }
-  return [...found.values()]
-    .sort((a, b) => b.updatedAt.localeCompare(a.updatedAt))
-    .map((o) => ({
-      ...o,
-      matches: lines
-        .filter((l) => l.order_id === o.id)
-        .slice(0, 3)
-        .map((l) => ({ at: l.at.toISOString(), by: l.by_person, says: l.says })),
-    }));
-}
 
 /** Findings made on earlier units of the same model, newest first, with what was said of them since. */
 export async function findingsFor(db: Db, model: string, exceptOrder: string): Promise<EarlierFinding[]> {

@@ -102,5 +102,5 @@ export const queries = {
     queryKey: ['events', id],
     queryFn: () => call<(OrderEvent & { says: string })[]>(`/api/orders/${id}/events`),
   }),
-  search: (q: string) => ({ queryKey: ['orders', q], queryFn: () => call<ListedOrder[]>(`/api/orders?q=${encodeURIComponent(q)}`) }),
+  search: (query: string) => ({ queryKey: ['orders', query], queryFn: () => call<ListedOrder[]>(`/api/orders?${query}`) }),
 };

@@ -1,7 +1,10 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { format, isSameDay } from 'date-fns';
+import { Download } from 'lucide-react';
 import { queries } from '../app/api';
+import { FileLink } from '../app/ui';
+import { Photo } from '../app/Photo';
 import type { EventBody } from '#model/event';
 import type { Verdict } from '#model/common';
 import { VerdictMark } from '../marks/VerdictMark';
@@ -17,7 +20,14 @@ export function Log() {
   const list = [...events].reverse();
   return (
     <>
-      <H3 mt="0">Log of order {order.number}</H3>
+      <chakra.div display="flex" alignItems="center" gap="16px">
+        <chakra.div flex="1">
+          <H3 mt="0">Log of order {order.number}</H3>
+        </chakra.div>
+        <FileLink href={`/api/orders/${order.id}/history.json`} download={`history-${order.number}.json`}>
+          <Download size={18} aria-hidden /> JSON
+        </FileLink>
+      </chakra.div>
       <chakra.ol listStyleType="none" p={0}>
         {list.map((e, i) => {
           const at = new Date(e.at);
@@ -41,7 +51,10 @@ export function Log() {
                   {format(at, 'HH:mm')}
                 </chakra.span>
                 <span>{e.by}</span>
-                <chakra.span overflowWrap="anywhere">{e.says}</chakra.span>
+                <chakra.div overflowWrap="anywhere">
+                  {e.says}
+                  {'photo' in e.body && e.body.photo && <Photo id={e.body.photo} />}
+                </chakra.div>
                 {verdictOf(e.body) ? <VerdictMark verdict={verdictOf(e.body)} size={18} /> : <span />}
               </chakra.div>
             </chakra.li>

@@ -1,39 +1,51 @@
 import { chakra } from '@chakra-ui/react';
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { format } from 'date-fns';
-import { Search } from 'lucide-react';
+import { Download, Search, X } from 'lucide-react';
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate, useNavigationType, useSearchParams } from 'react-router';
+import { MARKS } from '#core/order/search';
 import { queries } from '../app/api';
 import { useKeys } from '../app/keys';
-import { Entry } from '../app/ui';
+import { Act, Choice, Entry, FileLink } from '../app/ui';
 import { promise, STATION_WORD } from '../order/words';
 
-/** Every order, open or sealed: one search line over unit, owner, kit, number and all that was recorded; results as a log. */
+const FILTERS = ['kit', 'model', 'by', 'mark', 'from', 'to'] as const;
+type Filter = (typeof FILTERS)[number];
+
+/** Every order, open or sealed: one search line over all that was recorded, and what else must be so; results as a log. */
 export function Orders() {
   const [params, setParams] = useSearchParams();
   const [text, setText] = useState(params.get('q') ?? '');
-  const q = useDeferredValue(text.trim());
-  const { data, error, isFetching } = useQuery(queries.search(q));
+  const filters = Object.fromEntries(FILTERS.flatMap((f) => (params.get(f) ? [[f, params.get(f)!]] : []))) as Partial<
+    Record<Filter, string>
+  >;
+  const asked = useDeferredValue(new URLSearchParams({ ...(text.trim() && { q: text.trimStart() }), ...filters }).toString());
+  const { data, error, isFetching } = useQuery({ ...queries.search(asked), placeholderData: keepPreviousData });
   const input = useRef<HTMLInputElement>(null);
   const location = useLocation();
   const navigate = useNavigate();
   const [at, setAt] = useState(-1);
   const how = useNavigationType();
-  const asked = params.get('q') ?? '';
+  const q = params.get('q') ?? '';
   useEffect(() => {
     input.current?.focus();
     // a link or a step back says what to look for; our own rewriting of the address does not
-    if (how !== 'REPLACE') setText(asked);
+    if (how !== 'REPLACE') setText(q);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when one arrives here
   }, [location.key]);
-  // the address follows what is typed, so that a reload or a copied link finds the same
+  // the address follows what is asked, so that a reload or a copied link finds the same
+  const ask = (next: { q?: string } & Partial<Record<Filter, string>>) => {
+    setAt(-1);
+    const all = { q: text.trim(), ...filters, ...next };
+    setParams(Object.fromEntries(Object.entries(all).filter(([, v]) => v)), { replace: true });
+  };
   const type = (t: string) => {
     setText(t);
-    setAt(-1);
-    setParams(t.trim() ? { q: t.trim() } : {}, { replace: true });
+    ask({ q: t.trim() });
   };
   const list = data ?? [];
+  const narrowed = text.trim() !== '' || Object.keys(filters).length > 0;
   useKeys({
     j: () => setAt(Math.min(list.length - 1, at + 1)),
     k: () => setAt(Math.max(0, at - 1)),
@@ -42,9 +54,14 @@ export function Orders() {
   });
   return (
     <chakra.main height="100%" overflowY="auto" p="20px">
-      <chakra.h1 fontSize="26px" mb="12px">
-        Orders
-      </chakra.h1>
+      <chakra.div display="flex" alignItems="center" gap="16px" mb="12px">
+        <chakra.h1 fontSize="26px" flex="1">
+          Orders
+        </chakra.h1>
+        <FileLink href={`/api/orders.csv?${asked}`} download="orders.csv">
+          <Download size={18} aria-hidden /> CSV
+        </FileLink>
+      </chakra.div>
       <chakra.div position="relative" mb="8px">
         <chakra.span position="absolute" left="14px" top="15px" color="quiet">
           <Search size={20} aria-hidden />
@@ -61,13 +78,14 @@ export function Orders() {
           maxLength={200}
         />
       </chakra.div>
+      <Narrow filters={filters} onAsk={ask} />
       <chakra.p color="quiet" mb="8px" role="status">
         {error ? (
           <chakra.span color="fails">{error.message}</chakra.span>
         ) : isFetching && !data ? (
           'Searching …'
-        ) : q ? (
-          `${list.length} ${list.length === 1 ? 'order' : 'orders'} found`
+        ) : narrowed ? (
+          `${list.length === 60 ? 'The latest 60' : list.length} ${list.length === 1 ? 'order' : 'orders'} found`
         ) : (
           'The latest first'
         )}
@@ -110,5 +128,54 @@ export function Orders() {
         ))}
       </chakra.ul>
     </chakra.main>
+  );
+}
+
+/** What else must be so: kit, model, who worked on it, what happened, and when it was opened. */
+function Narrow({ filters, onAsk }: { filters: Partial<Record<Filter, string>>; onAsk: (next: Partial<Record<Filter, string>>) => void }) {
+  const sheets = useQuery(queries.sheets).data;
+  const people = useQuery(queries.people).data ?? [];
+  const pick = (f: Filter, label: string, options: [string, string][]) => (
+    <Choice aria-label={label} value={filters[f] ?? ''} width="auto" maxW="200px" onChange={(e) => onAsk({ [f]: e.target.value })}>
+      <option value="">{label}</option>
+      {options.map(([id, word]) => (
+        <option key={id} value={id}>
+          {word}
+        </option>
+      ))}
+    </Choice>
+  );
+  const day = (f: 'from' | 'to', label: string) => (
+    <chakra.label display="inline-flex" alignItems="center" gap="6px" color="quiet">
+      {label}
+      <Entry type="date" width="auto" value={filters[f] ?? ''} onChange={(e) => onAsk({ [f]: e.target.value })} />
+    </chakra.label>
+  );
+  return (
+    <chakra.div display="flex" flexWrap="wrap" gap="8px" alignItems="center" mb="10px" role="group" aria-label="Narrow the search">
+      {pick('mark', 'Anything that happened', Object.entries(MARKS))}
+      {pick(
+        'kit',
+        'Any kit',
+        (sheets?.kits ?? []).map((k) => [k.ref.id, k.sheet.name]),
+      )}
+      {pick(
+        'model',
+        'Any model',
+        (sheets?.models ?? []).map((m) => [m.ref.id, `${m.sheet.maker} ${m.sheet.name}`]),
+      )}
+      {pick(
+        'by',
+        'Anyone at the bench',
+        people.filter((p) => p.role !== 'desk').map((p) => [p.id, p.name]),
+      )}
+      {day('from', 'Opened from')}
+      {day('to', 'to')}
+      {Object.keys(filters).length > 0 && (
+        <Act look="quiet" onClick={() => onAsk(Object.fromEntries(FILTERS.map((f) => [f, ''])))}>
+          <X size={18} aria-hidden /> All of them
+        </Act>
+      )}
+    </chakra.div>
   );
 }

@@ -1,0 +1,96 @@
+import { z } from 'zod';
+import type { EventBody } from '#model/event';
+import type { OrderSummary } from './summary';
+import { say } from './say';
+
+/** What happened on an order that one may look for by itself. */
+export const MARKS = {
+  'out-of-band': 'a reading out of its band',
+  finding: 'a finding',
+  skipped: 'a step skipped',
+  mended: 'a fault put right',
+  picture: 'a picture',
+} as const;
+export const Mark = z.enum(Object.keys(MARKS) as [keyof typeof MARKS, ...(keyof typeof MARKS)[]]);
+export type Mark = z.infer<typeof Mark>;
+
+const day = z.iso.date('a day as 2026-03-31');
+/** What is looked for: words that all stand in an order’s record, and what else must be so. */
+export const OrderQuery = z.object({
+  q: z.string().max(200).default(''),
+  kit: z.string().max(60).optional(),
+  model: z.string().max(60).optional(),
+  by: z.string().max(40).optional(),
+  mark: Mark.optional(),
+  /** opened on this day or later, and on this day or earlier */
+  from: day.optional(),
+  to: day.optional(),
+});
+export type OrderQuery = z.infer<typeof OrderQuery>;
+
+const LONGEST = 40;
+/** Words of a line that everyone’s lines have. */
+const EMPTY = new Set(['the', 'of', 'and', 'to', 'a', 'in', 'at', 'is', 'on', 'it', 'by']);
+
+/** The words of a text as they are looked for: small letters, no accents, each once. */
+export function wordsOf(text: string): string[] {
+  const plain = text
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}.]+/gu, ' ');
+  return [
+    ...new Set(
+      plain
+        .split(' ')
+        .map((w) => w.replace(/^\.+|\.+$/g, '').slice(0, LONGEST))
+        .filter((w) => w && !EMPTY.has(w)),
+    ),
+  ];
+}
+
+const token = (kind: string, id: string) => `${kind}:${id}`.slice(0, LONGEST);
+export const tokens = {
+  kit: (id: string) => token('kit', id),
+  model: (id: string) => token('model', id),
+  by: (id: string) => token('by', id),
+  mark: (m: Mark) => token('mark', m),
+};
+
+const BENCH = /^(step|reading|probe|fault|fasteners|timer)\./;
+
+/** What an event adds to the words under which its order is found. Nothing that was once recorded is ever not found again. */
+export function eventWords(e: EventBody, by: string): string[] {
+  const marks: Mark[] =
+    e.type === 'reading.taken' && e.verdict === 'fails'
+      ? ['out-of-band']
+      : e.type === 'finding.added'
+        ? e.photo
+          ? ['finding', 'picture']
+          : ['finding']
+        : e.type === 'step.skipped'
+          ? ['skipped']
+          : e.type === 'fault.mended'
+            ? ['mended']
+            : e.type === 'photo.taken'
+              ? ['picture']
+              : [];
+  return [
+    ...wordsOf(say(e)),
+    ...marks.map(tokens.mark),
+    ...(e.type === 'kit.added' ? [tokens.kit(e.kit.id)] : []),
+    ...(BENCH.test(e.type) ? [tokens.by(by)] : []),
+  ];
+}
+
+/** Events after which an order may be called by other words. */
+const RENAMES: EventBody['type'][] = ['order.opened', 'arrive.changed', 'kit.added', 'bench.assigned'];
+
+/** What an order is called, where the event may have changed that: its number, unit, owner, kits and condition. */
+export const nameWords = (e: EventBody, number: number, model: string, condition: string, s: OrderSummary): string[] =>
+  RENAMES.includes(e.type)
+    ? [
+        ...wordsOf([number, s.unitName, s.kind, s.owner, s.identity, ...s.kits.map((k) => k.name), condition, s.assignee ?? ''].join(' ')),
+        tokens.model(model),
+      ]
+    : [];

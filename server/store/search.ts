@@ -1,0 +1,179 @@
+import { tokens, wordsOf, type OrderQuery } from '#core/order/search';
+import type { ListedOrder, OrderSummary } from '#core/order/summary';
+import { row, rows, run, type Conn, type Db } from './db';
+
+export const LISTED = 'id, number, version, status, promised_at, updated_at, summary';
+export interface ListedRow {
+  id: string;
+  number: number;
+  version: number;
+  status: 'open' | 'sealed';
+  promised_at: Date;
+  updated_at: Date;
+  summary: string;
+}
+export const toListed = (r: ListedRow): ListedOrder => ({
+  id: r.id,
+  number: r.number,
+  version: r.version,
+  status: r.status,
+  promisedAt: r.promised_at.toISOString(),
+  updatedAt: r.updated_at.toISOString(),
+  summary: JSON.parse(r.summary) as OrderSummary,
+});
+
+/** Puts words beside an order; those that are there already stay. */
+export async function addWords(conn: Conn, number: number, words: readonly string[]): Promise<void> {
+  const all = [...new Set(words)];
+  if (!all.length) return;
+  await run(
+    conn,
+    `INSERT IGNORE INTO order_words (word, number) VALUES ${all.map(() => '(?, ?)').join(',')}`,
+    all.flatMap((w) => [w, number]),
+  );
+}
+export const dropWord = (conn: Conn, number: number, word: string) =>
+  run(conn, 'DELETE FROM order_words WHERE word = ? AND number = ?', [word, number]);
+
+/** Words that an unfinished one may become. */
+const MOST_ENDINGS = 12;
+/** Rows counted to see which word is rare. */
+const COUNTED = 3000;
+const LINES = 3;
+
+const marks = (list: readonly unknown[]) => list.map(() => '?').join(',');
+
+/** What must all be so, each as the words of which one must stand there; null when one of them stands nowhere. */
+async function termsOf(db: Db, query: OrderQuery): Promise<string[][] | null> {
+  const typed = wordsOf(query.q).slice(0, 8);
+  const unfinished = typed.length && !/[\s,;]$/.test(query.q) ? typed.pop()! : null;
+  const exact = [
+    ...typed,
+    ...(query.kit ? [tokens.kit(query.kit)] : []),
+    ...(query.model ? [tokens.model(query.model)] : []),
+    ...(query.by ? [tokens.by(query.by)] : []),
+    ...(query.mark ? [tokens.mark(query.mark)] : []),
+  ].map((w) => [w]);
+  if (!unfinished) return exact;
+  const endings = await rows<{ word: string }>(
+    db,
+    `SELECT DISTINCT word FROM order_words WHERE word >= ? AND word < ? LIMIT ${MOST_ENDINGS}`,
+    [unfinished, `${unfinished}\u{10ffff}`],
+  );
+  return endings.length ? [...exact, endings.map((e) => e.word)] : null;
+}
+
+/** The numbers of orders in which all of it stands, the newest first. */
+async function numbersFor(db: Db, query: OrderQuery, limit: number): Promise<number[]> {
+  const period = await periodOf(db, query);
+  if (!period) return [];
+  const [least, most] = period;
+  const terms = await termsOf(db, query);
+  if (!terms) return [];
+  if (!terms.length)
+    return (
+      await rows<{ number: number }>(db, `SELECT number FROM orders WHERE number BETWEEN ? AND ? ORDER BY number DESC LIMIT ${limit}`, [
+        least,
+        most,
+      ])
+    ).map((r) => r.number);
+  // the rarest leads: the others are only asked about what it names
+  const counts = await Promise.all(
+    terms.map(async (words) => {
+      const r = await row<{ n: number }>(
+        db,
+        `SELECT COUNT(*) n FROM (SELECT 1 FROM order_words WHERE word IN (${marks(words)}) LIMIT ${COUNTED}) x`,
+        words,
+      );
+      return { words, n: r!.n };
+    }),
+  );
+  if (counts.some((c) => !c.n)) return [];
+  // of equally common ones a single word, which is read in the order of its numbers
+  counts.sort((a, b) => a.n - b.n || a.words.length - b.words.length);
+  const [lead, ...others] = counts.map((c) => c.words);
+  const also = others
+    .map((words, i) => `AND EXISTS (SELECT 1 FROM order_words w${i} WHERE w${i}.word IN (${marks(words)}) AND w${i}.number = a.number)`)
+    .join(' ');
+  const one = `(SELECT number FROM order_words a WHERE a.word = ? AND a.number BETWEEN ? AND ? ${also} ORDER BY a.number DESC LIMIT ${limit})`;
+  const found = await rows<{ number: number }>(
+    db,
+    `SELECT DISTINCT number FROM (${lead!.map(() => one).join(' UNION ALL ')}) u ORDER BY number DESC LIMIT ${limit}`,
+    lead!.flatMap((w) => [w, least, most, ...others.flat()]),
+  );
+  return found.map((r) => r.number);
+}
+
+/** Orders are numbered as they are opened: a period is a range of numbers. Null when none was opened in it. */
+async function periodOf(db: Db, { from, to }: OrderQuery): Promise<[number, number] | null> {
+  if (!from && !to) return [0, 2_147_483_647];
+  const r = await row<{ least: number | null; most: number | null }>(
+    db,
+    'SELECT MIN(number) least, MAX(number) most FROM orders WHERE opened_at >= ? AND opened_at < ?',
+    [new Date(from ?? '1970-01-01'), new Date(Date.parse(to ?? '9999-12-30') + 86_400_000)],
+  );
+  return r?.least == null ? null : [r.least, r.most!];
+}
+
+/** Orders in whose record all of it stands, the newest first. Each comes with the lines of its history that say so. */
+export async function searchOrders(db: Db, query: OrderQuery, limit = 60): Promise<ListedOrder[]> {
+  const numbers = await numbersFor(db, query, limit);
+  if (!numbers.length) return [];
+  const found = await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE number IN (${marks(numbers)}) ORDER BY number DESC`, numbers);
+  const lines = await linesFor(
+    db,
+    query,
+    found.map((o) => o.id),
+  );
+  return found.map((r) => ({ ...toListed(r), matches: lines.get(r.id) ?? [] }));
+}
+
+type Line = NonNullable<ListedOrder['matches']>[number];
+
+/** The lines of these orders in which a word that was looked for stands, or what they were looked for by. */
+async function linesFor(db: Db, query: OrderQuery, ids: readonly string[]): Promise<Map<string, Line[]>> {
+  const words = wordsOf(query.q).filter((w) => w.length > 1);
+  const like = words.map(() => 'says LIKE ?');
+  const args: string[] = words.map((w) => `%${w.replace(/[%_\\]/g, '\\$&')}%`);
+  if (query.mark) {
+    like.push(query.mark === 'out-of-band' ? '(type = \'reading.taken\' AND body LIKE \'%"verdict":"fails"%\')' : 'type = ?');
+    if (query.mark !== 'out-of-band')
+      args.push({ finding: 'finding.added', skipped: 'step.skipped', mended: 'fault.mended', picture: 'photo.taken' }[query.mark]);
+  }
+  const out = new Map<string, Line[]>();
+  if (!like.length) return out;
+  const lines = await rows<{ order_id: string; at: Date; by_person: string; says: string }>(
+    db,
+    `SELECT order_id, at, by_person, says FROM order_events WHERE order_id IN (${marks(ids)}) AND (${like.join(' OR ')}) ORDER BY order_id, seq DESC`,
+    [...ids, ...args],
+  );
+  // lines with more of the words first
+  const score = (says: string) => words.filter((w) => wordsOf(says).some((x) => x.startsWith(w))).length;
+  for (const l of lines) {
+    const s = score(l.says);
+    if (words.length && !s && !query.mark) continue;
+    const list = out.get(l.order_id) ?? [];
+    list.push({ at: l.at.toISOString(), by: l.by_person, says: l.says });
+    out.set(l.order_id, list);
+  }
+  for (const [id, list] of out) out.set(id, list.sort((a, b) => score(b.says) - score(a.says)).slice(0, LINES));
+  return out;
+}
+
+/** What a search found as rows for a spreadsheet, one an order. */
+export const searchRows = (found: readonly ListedOrder[]) =>
+  found.map((o) => ({
+    order: o.number,
+    unit: o.summary.unitName,
+    identity: o.summary.identity,
+    owner: o.summary.owner,
+    kits: o.summary.kits.map((k) => k.name).join('; '),
+    status: o.status,
+    station: o.summary.station,
+    bench_of: o.summary.assignee ?? '',
+    promised: o.promisedAt,
+    last_change: o.updatedAt,
+    minutes_planned: Math.round(o.summary.minutes.planned),
+    minutes_spent: Math.round(o.summary.minutes.spent),
+    found: (o.matches ?? []).map((m) => `${m.at.slice(0, 16).replace('T', ' ')} ${m.by}: ${m.says}`).join(' | '),
+  }));
