@@ -25,6 +25,8 @@ export const OrderQuery = z.object({
   /** opened on this day or later, and on this day or earlier */
   from: day.optional(),
   to: day.optional(),
+  /** how many at most, the newest */
+  limit: z.coerce.number().int().min(1).max(300).default(30),
 });
 export type OrderQuery = z.infer<typeof OrderQuery>;
 

@@ -2,7 +2,7 @@ import type { Order, Station } from '#model/order';
 import { STATIONS } from '#model/order';
 import type { Sheets } from '#model/sheet';
 import type { UnitKind } from '#model/common';
-import { currentStation, type Assessment, type StationMark } from './assess';
+import { currentStation, stepState, type Assessment, type StationMark } from './assess';
 
 /** What the floor and the log show of an order without opening it; worked out at each write. */
 export interface OrderSummary {
@@ -17,6 +17,9 @@ export interface OrderSummary {
   minutes: { planned: number; spent: number };
   powerSays: string;
   assignee: string | null;
+  /** since times are learned: the model, and the minutes still to do, by kit */
+  model?: string;
+  left?: { kit: string; minutes: number }[];
 }
 
 /** An order as a list shows it. `matches` are the lines of its history that a search found. */
@@ -28,7 +31,16 @@ export interface ListedOrder {
   promisedAt: string;
   updatedAt: string;
   summary: OrderSummary;
+  /** minutes still to do as this shop works: what is likely, and the band that holds eight of ten */
+  left?: { minutes: number; low: number; high: number };
   matches?: { at: string; by: string; says: string }[];
+}
+
+/** Minutes of the steps still to do, by kit; the unit’s own under the empty name. */
+export function leftByKit(order: Order, a: Assessment): { kit: string; minutes: number }[] {
+  const left = new Map<string, number>();
+  for (const s of a.steps) if (stepState(order, s.id).status === 'todo') left.set(s.kit ?? '', (left.get(s.kit ?? '') ?? 0) + s.minutes);
+  return [...left].map(([kit, minutes]) => ({ kit, minutes }));
 }
 
 export function summarise(order: Order, sheets: Sheets, a: Assessment): OrderSummary {
@@ -58,6 +70,8 @@ export function summarise(order: Order, sheets: Sheets, a: Assessment): OrderSum
     owner: order.owner,
     identity: order.unit.identity,
     kits: sheets.kits.map((k) => ({ id: k.id, name: k.name })),
+    model: order.unit.model.id,
+    left: leftByKit(order, a),
     station,
     stations: Object.fromEntries(STATIONS.map((s) => [s, a.stations[s]])) as OrderSummary['stations'],
     waitsFor,

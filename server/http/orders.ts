@@ -13,10 +13,13 @@ import { carryOut, compute, findingsFor, listFloor, measuredFor, openOrder, read
 import { searchOrders, searchRows } from '../store/search';
 import { readSettings } from '../store/settings';
 import { readRevision, sheetsOf } from '../store/sheets';
+import { learnedBy } from '../store/worked';
 import { Problem } from './problem';
 import { route, type Call, type Services } from './route';
 
 const Id = z.uuid();
+/** Finished jobs that a chart shows. */
+const MOST_JOBS = 400;
 /** Rows of a search that go into one file. */
 const MOST_ROWS = 5000;
 const IF_MATCH = { name: 'If-Match', description: 'The version of the order the change was made on, in quotes', required: true };
@@ -35,13 +38,16 @@ async function orderOr404(db: Db | Conn, id: string): Promise<Order> {
 /** What a screen needs to compute an order by itself. */
 async function dossier(db: Db, order: Order) {
   const model = order.unit.model.id;
-  const [sheets, settings, findings, measured] = await Promise.all([
+  const [sheets, settings, findings, measured, learned] = await Promise.all([
     sheetsOf(db, order),
     readSettings(db),
     findingsFor(db, model, order.id),
     measuredFor(db, model, order.id),
+    learnedBy(db),
   ]);
-  return { order, sheets, settings, findings, measured };
+  const kits = ['', ...sheets.kits.map((k) => k.id)];
+  const paces = Object.fromEntries(kits.map((k) => [k, learned.pace(k, model, order.assignee)]));
+  return { order, sheets, settings, findings, measured, paces };
 }
 
 /** Carries a write out once per key: the answer is kept in the write's own transaction. */
@@ -145,6 +151,19 @@ export const orderRoutes = [
         if (!order) throw new Problem(404, 'Not here', 'There is no such order.');
         return { status: 200, body: { version: order.version } };
       });
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/orders/:id/worked',
+    summary:
+      'What the kits of an order took on finished ones beside what was planned, the slope that was learned, and jobs far off with what explains them',
+    handle: async ({ params }, { db }) => {
+      const order = await orderOr404(db, params.id!);
+      const kits = new Set(['', ...order.kits.map((k) => k.kit.id)]);
+      const learned = await learnedBy(db);
+      const jobs = learned.worked.filter((w) => kits.has(w.kit)).slice(0, MOST_JOBS);
+      return { jobs, slope: learned.slope, spread: learned.spread, outliers: learned.outliers(jobs) };
     },
   }),
   route({

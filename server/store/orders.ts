@@ -6,6 +6,8 @@ import { judged, type EarlierFinding } from '#core/order/earlier-findings';
 import { handoverSheet, type HandoverSheet } from '#core/order/handover-sheet';
 import { applyEvent } from '#core/order/reduce';
 import { say } from '#core/order/say';
+import { together } from '#core/learn/learn';
+import { workedOf } from '#core/learn/worked';
 import { eventWords, nameWords, tokens } from '#core/order/search';
 import { summarise, type ListedOrder, type OrderSummary } from '#core/order/summary';
 import type { EventBody, OrderCommand, OrderEvent, OrderOpening } from '#model/event';
@@ -20,6 +22,7 @@ import { canonical, eventHash, FIRST_HASH, sha256 } from './chain';
 import { row, rows, run, transact, type Conn, type Db } from './db';
 import { listPeople } from './people';
 import { hasPhoto } from './photos';
+import { keepWorked, learnedBy } from './worked';
 import { addWords, dropWord, LISTED, toListed, type ListedRow } from './search';
 import { readSettings } from './settings';
 import { readNewest, sheetsOf } from './sheets';
@@ -257,6 +260,7 @@ export async function carryOut(
   if (sealed) {
     const { json, hash } = sealed as { json: string; hash: string };
     await run(conn, 'INSERT INTO sealed_sheets (order_id, json, hash) VALUES (?, ?, ?)', [id, json, hash]);
+    await keepWorked(conn, workedOf(order, assessment.steps, at.toISOString()));
   }
   return record(conn, order, id, body, person.id, at);
 }
@@ -274,8 +278,14 @@ export async function readHandover(db: Db | Conn, order: Order): Promise<Handove
 }
 
 /** Units in the shop now, the soonest promise first. */
-export const listFloor = async (db: Db): Promise<ListedOrder[]> =>
-  (await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE status = 'open' ORDER BY promised_at, number LIMIT 200`)).map(toListed);
+export async function listFloor(db: Db): Promise<ListedOrder[]> {
+  const list = await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE status = 'open' ORDER BY promised_at, number LIMIT 200`);
+  const learned = await learnedBy(db);
+  return list.map(toListed).map((o) => {
+    const { left = [], model = '', assignee } = o.summary;
+    return { ...o, left: together(left.map(({ kit, minutes }) => ({ minutes, pace: learned.pace(kit, model, assignee) }))) };
+  });
+}
 
 /** Findings made on earlier units of the same model, newest first, with what was said of them since. */
 export async function findingsFor(db: Db, model: string, exceptOrder: string): Promise<EarlierFinding[]> {

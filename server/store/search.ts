@@ -31,14 +31,15 @@ export async function addWords(conn: Conn, number: number, words: readonly strin
     `INSERT IGNORE INTO order_words (word, number) VALUES ${all.map(() => '(?, ?)').join(',')}`,
     all.flatMap((w) => [w, number]),
   );
+  await run(conn, `INSERT IGNORE INTO words (word) VALUES ${all.map(() => '(?)').join(',')}`, all);
 }
 export const dropWord = (conn: Conn, number: number, word: string) =>
   run(conn, 'DELETE FROM order_words WHERE word = ? AND number = ?', [word, number]);
 
 /** Words that an unfinished one may become. */
-const MOST_ENDINGS = 12;
-/** Rows counted to see which word is rare. */
-const COUNTED = 3000;
+const MOST_ENDINGS = 8;
+/** Shorter ones are taken as they are. */
+const LEAST_UNFINISHED = 3;
 const LINES = 3;
 
 const marks = (list: readonly unknown[]) => list.map(() => '?').join(',');
@@ -46,7 +47,7 @@ const marks = (list: readonly unknown[]) => list.map(() => '?').join(',');
 /** What must all be so, each as the words of which one must stand there; null when one of them stands nowhere. */
 async function termsOf(db: Db, query: OrderQuery): Promise<string[][] | null> {
   const typed = wordsOf(query.q).slice(0, 8);
-  const unfinished = typed.length && !/[\s,;]$/.test(query.q) ? typed.pop()! : null;
+  const unfinished = (typed.at(-1)?.length ?? 0) >= LEAST_UNFINISHED && !/[\s,;]$/.test(query.q) ? typed.pop()! : null;
   const exact = [
     ...typed,
     ...(query.kit ? [tokens.kit(query.kit)] : []),
@@ -57,7 +58,7 @@ async function termsOf(db: Db, query: OrderQuery): Promise<string[][] | null> {
   if (!unfinished) return exact;
   const endings = await rows<{ word: string }>(
     db,
-    `SELECT DISTINCT word FROM order_words WHERE word >= ? AND word < ? LIMIT ${MOST_ENDINGS}`,
+    `SELECT word FROM words WHERE word >= ? AND word < ? ORDER BY word LIMIT ${MOST_ENDINGS}`,
     [unfinished, `${unfinished}\u{10ffff}`],
   );
   return endings.length ? [...exact, endings.map((e) => e.word)] : null;
@@ -78,45 +79,50 @@ async function numbersFor(db: Db, query: OrderQuery, limit: number): Promise<num
       ])
     ).map((r) => r.number);
   // the rarest leads: the others are only asked about what it names
-  const counts = await Promise.all(
-    terms.map(async (words) => {
-      const r = await row<{ n: number }>(
-        db,
-        `SELECT COUNT(*) n FROM (SELECT 1 FROM order_words WHERE word IN (${marks(words)}) LIMIT ${COUNTED}) x`,
-        words,
-      );
-      return { words, n: r!.n };
-    }),
-  );
-  if (counts.some((c) => !c.n)) return [];
+  const counts = await Promise.all(terms.map(async (words) => ({ words, n: await aboutHowMany(db, words) })));
   // of equally common ones a single word, which is read in the order of its numbers
   counts.sort((a, b) => a.n - b.n || a.words.length - b.words.length);
   const [lead, ...others] = counts.map((c) => c.words);
-  const also = others
-    .map((words, i) => `AND EXISTS (SELECT 1 FROM order_words w${i} WHERE w${i}.word IN (${marks(words)}) AND w${i}.number = a.number)`)
+  // asked of each row that leads, never worked out as a whole: the limit makes it stop at once
+  const join = others
+    .map((words, i) => (words.length === 1 ? `JOIN order_words w${i} ON w${i}.word = ? AND w${i}.number = a.number` : ''))
     .join(' ');
-  const one = `(SELECT number FROM order_words a WHERE a.word = ? AND a.number BETWEEN ? AND ? ${also} ORDER BY a.number DESC LIMIT ${limit})`;
+  const has = 'EXISTS (SELECT 1 FROM order_words w WHERE w.word = ? AND w.number = a.number)';
+  const also = others.map((words) => (words.length === 1 ? '' : `AND (${words.map(() => has).join(' OR ')})`)).join(' ');
+  const one = `(SELECT STRAIGHT_JOIN a.number FROM order_words a ${join} WHERE a.word = ? AND a.number BETWEEN ? AND ? ${also} ORDER BY a.number DESC LIMIT ${limit})`;
+  const [singles, several] = [others.filter((w) => w.length === 1), others.filter((w) => w.length > 1)];
   const found = await rows<{ number: number }>(
     db,
-    `SELECT DISTINCT number FROM (${lead!.map(() => one).join(' UNION ALL ')}) u ORDER BY number DESC LIMIT ${limit}`,
-    lead!.flatMap((w) => [w, least, most, ...others.flat()]),
+    lead!.length === 1
+      ? one
+      : `SELECT DISTINCT number FROM (${lead!.map(() => one).join(' UNION ALL ')}) u ORDER BY number DESC LIMIT ${limit}`,
+    lead!.flatMap((w) => [...singles.flat(), w, least, most, ...several.flat()]),
   );
   return found.map((r) => r.number);
+}
+
+/** How many orders have one of these words, as the index guesses without counting. */
+async function aboutHowMany(db: Db, words: readonly string[]): Promise<number> {
+  const plan = await rows<{ rows: number }>(db, `EXPLAIN SELECT number FROM order_words WHERE word IN (${marks(words)})`, [...words]);
+  return Number(plan[0]?.rows ?? 0);
 }
 
 /** Orders are numbered as they are opened: a period is a range of numbers. Null when none was opened in it. */
 async function periodOf(db: Db, { from, to }: OrderQuery): Promise<[number, number] | null> {
   if (!from && !to) return [0, 2_147_483_647];
-  const r = await row<{ least: number | null; most: number | null }>(
+  const first = await row<{ number: number }>(db, 'SELECT number FROM orders WHERE opened_at >= ? ORDER BY opened_at, number LIMIT 1', [
+    new Date(from ?? '1970-01-01'),
+  ]);
+  const last = await row<{ number: number }>(
     db,
-    'SELECT MIN(number) least, MAX(number) most FROM orders WHERE opened_at >= ? AND opened_at < ?',
-    [new Date(from ?? '1970-01-01'), new Date(Date.parse(to ?? '9999-12-30') + 86_400_000)],
+    'SELECT number FROM orders WHERE opened_at < ? ORDER BY opened_at DESC, number DESC LIMIT 1',
+    [new Date(Date.parse(to ?? '9999-12-30') + 86_400_000)],
   );
-  return r?.least == null ? null : [r.least, r.most!];
+  return first && last && first.number <= last.number ? [first.number, last.number] : null;
 }
 
 /** Orders in whose record all of it stands, the newest first. Each comes with the lines of its history that say so. */
-export async function searchOrders(db: Db, query: OrderQuery, limit = 60): Promise<ListedOrder[]> {
+export async function searchOrders(db: Db, query: OrderQuery, limit = query.limit): Promise<ListedOrder[]> {
   const numbers = await numbersFor(db, query, limit);
   if (!numbers.length) return [];
   const found = await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE number IN (${marks(numbers)}) ORDER BY number DESC`, numbers);

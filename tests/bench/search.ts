@@ -155,6 +155,7 @@ export async function seed(url: string): Promise<void> {
     for (let i = 0; i < words.length; i += 20_000) await many('loose_words', 'word, number', words.slice(i, i + 20_000));
   }
   await c.query('INSERT IGNORE INTO order_words (word, number) SELECT word, number FROM loose_words ORDER BY word, number');
+  await c.query('INSERT IGNORE INTO words (word) SELECT DISTINCT word FROM order_words');
   await c.query('DROP TABLE loose_words');
   await c.query('ANALYZE TABLE orders, order_events, order_words');
   c.release();
@@ -181,7 +182,7 @@ export function asked(i: number): string {
     { q: `${thing} ${way}`, mark: 'skipped', from: '2005-01-01' },
     { q: `build ${roll(40)}`, mark: 'finding', kit: KITS[roll(KITS.length)]! },
   ][i % 10]!;
-  return new URLSearchParams(q as Record<string, string>).toString();
+  return new URLSearchParams(Object.entries(q).map(([k, v]) => [k, String(v)])).toString();
 }
 
 /** Searches over 100,000 orders and 3,000,000 events, beside a bare request in the same run. */

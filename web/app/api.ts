@@ -1,4 +1,5 @@
 import type { EarlierFinding } from '#core/order/earlier-findings';
+import type { Outlier, Pace, Worked } from '#core/learn/learn';
 import type { ListedOrder } from '#core/order/summary';
 import type { OrderEvent } from '#model/event';
 import type { Kit } from '#model/kit';
@@ -77,6 +78,8 @@ export interface Dossier {
   settings: Settings;
   findings: EarlierFinding[];
   /** what the bench read of the source on other units of this model */
+  /** how this shop’s times stand to the sheets’, by kit; under the empty name the unit’s own work */
+  paces: Record<string, Pace>;
   measured: { number: number; at: string; what: 'volts' | 'amps'; value: number }[];
 }
 export interface Listed<T> {
@@ -101,6 +104,10 @@ export const queries = {
   events: (id: string) => ({
     queryKey: ['events', id],
     queryFn: () => call<(OrderEvent & { says: string })[]>(`/api/orders/${id}/events`),
+  }),
+  worked: (id: string) => ({
+    queryKey: ['worked', id],
+    queryFn: () => call<{ jobs: Worked[]; slope: number; spread: number; outliers: Outlier[] }>(`/api/orders/${id}/worked`),
   }),
   search: (query: string) => ({ queryKey: ['orders', query], queryFn: () => call<ListedOrder[]>(`/api/orders?${query}`) }),
 };

@@ -19,6 +19,7 @@ export interface OpenOrder {
   assessment: Assessment;
   findings: Dossier['findings'];
   measured: Dossier['measured'];
+  paces: Dossier['paces'];
   /** the sheets as they came, before what was agreed and measured */
   given: Sheets;
   /** changes of this order that are not confirmed yet */
@@ -128,6 +129,7 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: Troub
             sheets: built.assessment.sheets,
             given: data.sheets,
             measured: data.measured,
+            paces: data.paces,
             settings: data.settings,
             findings: data.findings,
             waiting: mine.filter((p) => p.state === 'waiting').length,

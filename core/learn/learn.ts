@@ -1,0 +1,203 @@
+import { CholeskyDecomposition, Matrix } from 'ml-matrix';
+
+/** One kit’s share of one finished job: what its steps were planned to take and what they took. Empty kit: the unit’s own steps. */
+export interface Worked {
+  order: number;
+  kit: string;
+  model: string;
+  by: string;
+  /** minutes of the steps that were done, as planned and as spent */
+  planned: number;
+  spent: number;
+  /** which of its kind this was for that person, from 1 */
+  nth: number;
+  /** what came between: steps skipped, findings written, faults put right */
+  skipped: number;
+  findings: number;
+  mended: number;
+  at: string;
+}
+
+/** How much longer or shorter than planned a job is likely to take: a factor with the band that holds eight of ten. */
+export interface Pace {
+  factor: number;
+  low: number;
+  high: number;
+  /** jobs of that kit in all, and by that person */
+  jobs: number;
+  own: number;
+}
+
+/** A job far from what is likely for it, and what would explain it. */
+export interface Outlier {
+  worked: Worked;
+  /** times as long as likely */
+  times: number;
+  why: string;
+}
+
+// Spreads of what is learned, as logarithms of times. Common practice, no source, but for the slope.
+/** what a shop takes beside its sheets */
+const SHOP = 0.3;
+/** a kit beside the shop, a kit on one model beside the kit, a person beside the shop */
+const KIT = 0.25;
+const MODEL = 0.15;
+const PERSON = 0.2;
+/** assembly work learns at 0.8 to 0.9 a doubling (industry handbooks): the middle, as log2, and its spread */
+const SLOPE = -Math.log2(0.85);
+const SLOPE_SPREAD = 0.08;
+/** one job beside another of the same kind, as it is thought before any is seen, and how many jobs that thought weighs */
+const JOB = 0.3;
+const JOB_WEIGHT = 6;
+/** Eight of ten lie within so many standard deviations (normal distribution). */
+const EIGHTY = 1.2816;
+/** A job is told as an outlier beyond so many. */
+const FAR = 2;
+/** Faults and findings make a job tell less about the next one. */
+const LESS = 0.4;
+
+/**
+ * What a shop has learned of its times: a linear model of the logarithm of spent over planned, with what is common to the shop,
+ * the kit, the kit on its model and the person, and the experience curve, each drawn towards its prior as far as jobs are few.
+ * The spread of single jobs is learned with them.
+ */
+export class Learned {
+  private readonly columns = new Map<string, number>();
+  private readonly priors: { mean: number; spread: number }[] = [];
+  private readonly chol: CholeskyDecomposition;
+  private readonly beta: Matrix;
+  /** standard deviation of one job, as a logarithm */
+  readonly spread: number;
+  private readonly jobs = new Map<string, number>();
+
+  constructor(readonly worked: readonly Worked[]) {
+    const list = worked.filter((w) => w.planned > 0 && w.spent > 0);
+    this.column('shop', 0, SHOP);
+    this.column('slope', SLOPE, SLOPE_SPREAD);
+    for (const w of list) {
+      this.column(`kit ${w.kit}`, 0, KIT);
+      this.column(`model ${w.kit} ${w.model}`, 0, MODEL);
+      this.column(`by ${w.by}`, 0, PERSON);
+      for (const key of [w.kit, `${w.kit} ${w.by}`]) this.jobs.set(key, (this.jobs.get(key) ?? 0) + 1);
+    }
+    const rows = list.map((w) => ({ x: this.row(w), y: Math.log(w.spent / w.planned), weight: w.mended || w.findings ? LESS : 1 }));
+    const k = this.priors.length;
+    let variance = JOB ** 2;
+    let chol!: CholeskyDecomposition;
+    let beta!: Matrix;
+    for (let round = 0; round < 4; round++) {
+      const a = Matrix.zeros(k, k);
+      const b = Matrix.zeros(k, 1);
+      this.priors.forEach((p, i) => {
+        a.set(i, i, 1 / p.spread ** 2);
+        b.set(i, 0, p.mean / p.spread ** 2);
+      });
+      for (const { x, y, weight } of rows) {
+        const p = weight / variance;
+        for (const [i, xi] of x) {
+          b.set(i, 0, b.get(i, 0) + p * xi * y);
+          for (const [j, xj] of x) a.set(i, j, a.get(i, j) + p * xi * xj);
+        }
+      }
+      chol = new CholeskyDecomposition(a);
+      beta = chol.solve(b);
+      let off = JOB_WEIGHT * JOB ** 2;
+      for (const { x, y, weight } of rows) off += weight * (y - dot(x, beta)) ** 2;
+      variance = off / (JOB_WEIGHT + rows.reduce((s, r) => s + r.weight, 0));
+    }
+    this.chol = chol;
+    this.beta = beta;
+    this.spread = Math.sqrt(variance);
+  }
+
+  private column(name: string, mean: number, spread: number): void {
+    if (this.columns.has(name)) return;
+    this.columns.set(name, this.priors.length);
+    this.priors.push({ mean, spread });
+  }
+  /** What of a job has a column, with its figure; what was never seen has none. */
+  private row(w: { kit: string; model: string; by: string | null; nth: number }): [number, number][] {
+    const at = (name: string): [number, number][] => {
+      const i = this.columns.get(name);
+      return i === undefined ? [] : [[i, 1]];
+    };
+    return [
+      ...at('shop'),
+      [this.columns.get('slope')!, -Math.log(Math.max(1, w.nth))],
+      ...at(`kit ${w.kit}`),
+      ...at(`model ${w.kit} ${w.model}`),
+      ...(w.by === null ? [] : at(`by ${w.by}`)),
+    ];
+  }
+
+  /** The next job of a kit on a model by a person, or by anybody. */
+  pace(kit: string, model: string, by: string | null): Pace {
+    const own = by === null ? 0 : (this.jobs.get(`${kit} ${by}`) ?? 0);
+    const jobs = this.jobs.get(kit) ?? 0;
+    // whoever it is has done it as often as those who did, on the whole
+    const people = new Set(this.worked.filter((w) => w.kit === kit).map((w) => w.by)).size || 1;
+    const nth = by === null ? jobs / people + 1 : own + 1;
+    const { mean, sd } = this.about({ kit, model, by, nth });
+    return { factor: Math.exp(mean), low: Math.exp(mean - EIGHTY * sd), high: Math.exp(mean + EIGHTY * sd), jobs, own };
+  }
+
+  private about(w: { kit: string; model: string; by: string | null; nth: number }): { mean: number; sd: number } {
+    const x = this.row(w);
+    const column = Matrix.zeros(this.priors.length, 1);
+    for (const [i, v] of x) column.set(i, 0, v);
+    const unsure = column.transpose().mmul(this.chol.solve(column)).get(0, 0);
+    // what was never met may be anywhere that its prior has it
+    const new_ =
+      (this.columns.has(`kit ${w.kit}`) ? 0 : KIT ** 2) +
+      (this.columns.has(`model ${w.kit} ${w.model}`) ? 0 : MODEL ** 2) +
+      (w.by !== null && this.columns.has(`by ${w.by}`) ? 0 : PERSON ** 2);
+    return { mean: dot(x, this.beta), sd: Math.sqrt(unsure + new_ + this.spread ** 2) };
+  }
+
+  /** The share of its time that each doubling of jobs still takes. */
+  get slope(): number {
+    return 2 ** -this.beta.get(this.columns.get('slope')!, 0);
+  }
+
+  /** Jobs far from what is likely for them, the farthest first, with what came between. */
+  outliers(list: readonly Worked[] = this.worked): Outlier[] {
+    return list
+      .filter((w) => w.planned > 0 && w.spent > 0)
+      .flatMap((w) => {
+        const likely = dot(this.row(w), this.beta);
+        const off = Math.log(w.spent / w.planned) - likely;
+        return Math.abs(off) < FAR * this.spread ? [] : [{ worked: w, times: Math.exp(off), why: explain(w, off > 0) }];
+      })
+      .sort((a, b) => Math.abs(Math.log(b.times)) - Math.abs(Math.log(a.times)));
+  }
+}
+
+const dot = (x: readonly (readonly [number, number])[], beta: Matrix) => x.reduce((s, [i, v]) => s + v * beta.get(i, 0), 0);
+
+const count = (n: number, one: string, many: string) => (n === 0 ? [] : [`${n} ${n === 1 ? one : many}`]);
+function explain(w: Worked, longer: boolean): string {
+  const between = longer
+    ? [...count(w.mended, 'fault put right', 'faults put right'), ...count(w.findings, 'finding', 'findings')]
+    : count(w.skipped, 'step skipped', 'steps skipped');
+  return between.length ? between.join(', ') : 'nothing recorded explains it';
+}
+
+/** Minutes of several kits together, each with its pace: what is likely, and the band that holds eight of ten. */
+export function together(parts: readonly { minutes: number; pace: Pace }[]): { minutes: number; low: number; high: number } {
+  let mean = 0;
+  let variance = 0;
+  let plain = 0;
+  for (const { minutes, pace } of parts) {
+    const sd = Math.log(pace.high / pace.low) / (2 * EIGHTY);
+    const likely = minutes * pace.factor;
+    plain += likely;
+    // a log-normal’s own mean and variance; what is common to all parts is small beside single jobs
+    const m = likely * Math.exp(sd ** 2 / 2);
+    mean += m;
+    variance += m ** 2 * (Math.exp(sd ** 2) - 1);
+  }
+  if (!plain) return { minutes: 0, low: 0, high: 0 };
+  const sd = Math.sqrt(Math.log(1 + variance / mean ** 2));
+  const mid = Math.log(mean) - sd ** 2 / 2;
+  return { minutes: Math.exp(mid), low: Math.exp(mid - EIGHTY * sd), high: Math.exp(mid + EIGHTY * sd) };
+}
