@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { nthTime, slopeOf } from './curve';
-import { Learned, together, type Worked } from './learn';
+import { Learned, type Worked } from './learn';
+import { together } from './pace';
 
 describe('the experience curve', () => {
   // a trade fact, common practice, no source: a first job of an hour, the second of half an hour

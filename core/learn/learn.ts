@@ -1,4 +1,5 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
+import { EIGHTY, type Pace } from './pace';
 
 /** One kit’s share of one finished job: what its steps were planned to take and what they took. Empty kit: the unit’s own steps. */
 export interface Worked {
@@ -16,16 +17,6 @@ export interface Worked {
   findings: number;
   mended: number;
   at: string;
-}
-
-/** How much longer or shorter than planned a job is likely to take: a factor with the band that holds eight of ten. */
-export interface Pace {
-  factor: number;
-  low: number;
-  high: number;
-  /** jobs of that kit in all, and by that person */
-  jobs: number;
-  own: number;
 }
 
 /** A job far from what is likely for it, and what would explain it. */
@@ -49,8 +40,6 @@ const SLOPE_SPREAD = 0.08;
 /** one job beside another of the same kind, as it is thought before any is seen, and how many jobs that thought weighs */
 const JOB = 0.3;
 const JOB_WEIGHT = 6;
-/** Eight of ten lie within so many standard deviations (normal distribution). */
-const EIGHTY = 1.2816;
 /** A job is told as an outlier beyond so many. */
 const FAR = 2;
 /** Faults and findings make a job tell less about the next one. */
@@ -180,24 +169,4 @@ function explain(w: Worked, longer: boolean): string {
     ? [...count(w.mended, 'fault put right', 'faults put right'), ...count(w.findings, 'finding', 'findings')]
     : count(w.skipped, 'step skipped', 'steps skipped');
   return between.length ? between.join(', ') : 'nothing recorded explains it';
-}
-
-/** Minutes of several kits together, each with its pace: what is likely, and the band that holds eight of ten. */
-export function together(parts: readonly { minutes: number; pace: Pace }[]): { minutes: number; low: number; high: number } {
-  let mean = 0;
-  let variance = 0;
-  let plain = 0;
-  for (const { minutes, pace } of parts) {
-    const sd = Math.log(pace.high / pace.low) / (2 * EIGHTY);
-    const likely = minutes * pace.factor;
-    plain += likely;
-    // a log-normal’s own mean and variance; what is common to all parts is small beside single jobs
-    const m = likely * Math.exp(sd ** 2 / 2);
-    mean += m;
-    variance += m ** 2 * (Math.exp(sd ** 2) - 1);
-  }
-  if (!plain) return { minutes: 0, low: 0, high: 0 };
-  const sd = Math.sqrt(Math.log(1 + variance / mean ** 2));
-  const mid = Math.log(mean) - sd ** 2 / 2;
-  return { minutes: Math.exp(mid), low: Math.exp(mid - EIGHTY * sd), high: Math.exp(mid + EIGHTY * sd) };
 }

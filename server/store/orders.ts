@@ -6,7 +6,7 @@ import { judged, type EarlierFinding } from '#core/order/earlier-findings';
 import { handoverSheet, type HandoverSheet } from '#core/order/handover-sheet';
 import { applyEvent } from '#core/order/reduce';
 import { say } from '#core/order/say';
-import { together } from '#core/learn/learn';
+import { together } from '#core/learn/pace';
 import { workedOf } from '#core/learn/worked';
 import { eventWords, nameWords, tokens } from '#core/order/search';
 import { summarise, type ListedOrder, type OrderSummary } from '#core/order/summary';

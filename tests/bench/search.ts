@@ -122,7 +122,7 @@ export async function seed(url: string): Promise<void> {
     for (let n = first; n < first + AT_ONCE; n++) {
       const id = `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
       const list = eventsOf(n);
-      const opened = new Date(Date.UTC(2000, 0, 1) + n * 8_000_000);
+      const opened = new Date(Date.UTC(2030, 0, 1) + n * 8_000_000);
       const at = opened;
       const opening = list[0]!.body as Extract<EventBody, { type: 'order.opened' }>;
       const kits = list.flatMap(({ body }) => (body.type === 'kit.added' ? [{ id: body.kit.id, name: body.name }] : []));
@@ -178,8 +178,8 @@ export function asked(i: number): string {
     { q: `winch ${thing}`, mark: 'finding' },
     { mark: 'out-of-band', kit: KITS[roll(KITS.length)]! },
     { q: thing, by: PEOPLE[roll(PEOPLE.length)]!, model: MODELS[roll(MODELS.length)]! },
-    { q: 'volts at', from: '2012-03-01', to: '2012-04-30' },
-    { q: `${thing} ${way}`, mark: 'skipped', from: '2005-01-01' },
+    { q: 'volts at', from: '2042-03-01', to: '2042-04-30' },
+    { q: `${thing} ${way}`, mark: 'skipped', from: '2035-01-01' },
     { q: `build ${roll(40)}`, mark: 'finding', kit: KITS[roll(KITS.length)]! },
   ][i % 10]!;
   return new URLSearchParams(Object.entries(q).map(([k, v]) => [k, String(v)])).toString();

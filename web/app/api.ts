@@ -1,5 +1,6 @@
 import type { EarlierFinding } from '#core/order/earlier-findings';
-import type { Outlier, Pace, Worked } from '#core/learn/learn';
+import type { Outlier, Worked } from '#core/learn/learn';
+import type { Pace } from '#core/learn/pace';
 import type { ListedOrder } from '#core/order/summary';
 import type { OrderEvent } from '#model/event';
 import type { Kit } from '#model/kit';

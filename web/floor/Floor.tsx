@@ -67,13 +67,16 @@ export function Floor() {
 function Bay({ o, on, drawing }: { o: ListedOrder; on: boolean; drawing?: Parameters<typeof Silhouette>[0]['model'] }) {
   const { summary: s } = o;
   const late = Date.parse(o.promisedAt) < Date.now();
-  const left = s.minutes.planned - s.minutes.spent;
+  const left = o.left;
+  // with the band that holds eight of ten: the promise holds while its far edge does
+  const until = (Date.parse(o.promisedAt) - Date.now()) / 60_000;
+  const verdict = !left?.minutes || late ? null : left.high <= until ? 'holds' : left.minutes <= until ? 'tight' : 'fails';
   return (
     <chakra.li borderTopWidth="1px" borderColor="rule" _first={{ borderTopWidth: 0 }} bg={on ? 'accentWash' : undefined}>
       <Link to={`/orders/${o.id}/${s.station}`}>
         <chakra.span
           display="grid"
-          gridTemplateColumns="104px minmax(170px, 1.2fr) minmax(150px, 1.4fr) 132px 150px"
+          gridTemplateColumns="104px minmax(170px, 1.2fr) minmax(150px, 1.4fr) 132px 172px"
           gap="14px"
           alignItems="center"
           py="8px"
@@ -97,13 +100,13 @@ function Bay({ o, on, drawing }: { o: ListedOrder; on: boolean; drawing?: Parame
           </chakra.span>
           <chakra.span textAlign="right">
             <chakra.span display="block" fontWeight={late ? 700 : 600} color={late ? 'fails' : 'ink'}>
-              {promise(o.promisedAt)}
+              {verdict && <VerdictMark verdict={verdict} size={16} />} {promise(o.promisedAt)}
               {late && ', late'}
             </chakra.span>
             <chakra.span color="quiet" fontSize="14px">
               {s.minutes.planned
-                ? left > 0 && s.station !== 'handover'
-                  ? `${Math.round(left)} min of work left`
+                ? left && left.minutes >= 1 && s.station !== 'handover'
+                  ? `${Math.round(left.low)} to ${Math.round(left.high)} min left`
                   : 'work done'
                 : 'nothing planned'}
             </chakra.span>

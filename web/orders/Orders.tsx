@@ -10,6 +10,9 @@ import { useKeys } from '../app/keys';
 import { Act, Choice, Entry, FileLink } from '../app/ui';
 import { promise, STATION_WORD } from '../order/words';
 
+const PAGE = 30;
+const MOST = 300;
+const capital = (t: string) => t[0]!.toUpperCase() + t.slice(1);
 const FILTERS = ['kit', 'model', 'by', 'mark', 'from', 'to'] as const;
 type Filter = (typeof FILTERS)[number];
 
@@ -20,7 +23,10 @@ export function Orders() {
   const filters = Object.fromEntries(FILTERS.flatMap((f) => (params.get(f) ? [[f, params.get(f)!]] : []))) as Partial<
     Record<Filter, string>
   >;
-  const asked = useDeferredValue(new URLSearchParams({ ...(text.trim() && { q: text.trimStart() }), ...filters }).toString());
+  const [limit, setLimit] = useState(PAGE);
+  const asked = useDeferredValue(
+    new URLSearchParams({ limit: String(limit), ...(text.trim() && { q: text.trimStart() }), ...filters }).toString(),
+  );
   const { data, error, isFetching } = useQuery({ ...queries.search(asked), placeholderData: keepPreviousData });
   const input = useRef<HTMLInputElement>(null);
   const location = useLocation();
@@ -37,6 +43,7 @@ export function Orders() {
   // the address follows what is asked, so that a reload or a copied link finds the same
   const ask = (next: { q?: string } & Partial<Record<Filter, string>>) => {
     setAt(-1);
+    setLimit(PAGE);
     const all = { q: text.trim(), ...filters, ...next };
     setParams(Object.fromEntries(Object.entries(all).filter(([, v]) => v)), { replace: true });
   };
@@ -85,7 +92,7 @@ export function Orders() {
         ) : isFetching && !data ? (
           'Searching …'
         ) : narrowed ? (
-          `${list.length === 60 ? 'The latest 60' : list.length} ${list.length === 1 ? 'order' : 'orders'} found`
+          `${list.length === limit ? `The latest ${limit}` : list.length} ${list.length === 1 ? 'order' : 'orders'} found`
         ) : (
           'The latest first'
         )}
@@ -127,6 +134,11 @@ export function Orders() {
           </chakra.li>
         ))}
       </chakra.ul>
+      {list.length === limit && limit < MOST && (
+        <Act mt="12px" onClick={() => setLimit(MOST)}>
+          Earlier ones too
+        </Act>
+      )}
     </chakra.main>
   );
 }
@@ -136,7 +148,14 @@ function Narrow({ filters, onAsk }: { filters: Partial<Record<Filter, string>>; 
   const sheets = useQuery(queries.sheets).data;
   const people = useQuery(queries.people).data ?? [];
   const pick = (f: Filter, label: string, options: [string, string][]) => (
-    <Choice aria-label={label} value={filters[f] ?? ''} width="auto" maxW="200px" onChange={(e) => onAsk({ [f]: e.target.value })}>
+    <Choice
+      aria-label={label}
+      value={filters[f] ?? ''}
+      width="auto"
+      maxW="168px"
+      fontSize="15px"
+      onChange={(e) => onAsk({ [f]: e.target.value })}
+    >
       <option value="">{label}</option>
       {options.map(([id, word]) => (
         <option key={id} value={id}>
@@ -148,12 +167,16 @@ function Narrow({ filters, onAsk }: { filters: Partial<Record<Filter, string>>; 
   const day = (f: 'from' | 'to', label: string) => (
     <chakra.label display="inline-flex" alignItems="center" gap="6px" color="quiet">
       {label}
-      <Entry type="date" width="auto" value={filters[f] ?? ''} onChange={(e) => onAsk({ [f]: e.target.value })} />
+      <Entry type="date" width="142px" fontSize="15px" value={filters[f] ?? ''} onChange={(e) => onAsk({ [f]: e.target.value })} />
     </chakra.label>
   );
   return (
     <chakra.div display="flex" flexWrap="wrap" gap="8px" alignItems="center" mb="10px" role="group" aria-label="Narrow the search">
-      {pick('mark', 'Anything that happened', Object.entries(MARKS))}
+      {pick(
+        'mark',
+        'Anything that happened',
+        Object.entries(MARKS).map(([id, word]) => [id, capital(word)]),
+      )}
       {pick(
         'kit',
         'Any kit',

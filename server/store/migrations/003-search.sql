@@ -6,6 +6,6 @@ CREATE TABLE order_words (
 );
 -- each word once: what an unfinished one may become
 CREATE TABLE words (word VARCHAR(40) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin NOT NULL PRIMARY KEY);
-ALTER TABLE orders DROP INDEX ft_words, DROP COLUMN words, ADD COLUMN opened_at DATETIME(3) NULL, ADD KEY by_opening (opened_at);
+ALTER TABLE orders DROP INDEX ft_words, DROP COLUMN words, ADD COLUMN opened_at DATETIME(3) NULL, ADD KEY by_opening (opened_at, number);
 ALTER TABLE order_events DROP INDEX ft_says;
 UPDATE orders o SET opened_at = (SELECT at FROM order_events e WHERE e.order_id = o.id AND e.seq = 1);

@@ -1,4 +1,6 @@
 import { chakra } from '@chakra-ui/react';
+import { together } from '#core/learn/pace';
+import { leftByKit } from '#core/order/summary';
 import type { WorkCost } from '#core/plan/work-base';
 import { planSays, toolsOf } from '#core/plan/say-plan';
 import { FileLink } from '../../app/ui';
@@ -6,6 +8,7 @@ import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { Answer, H3 } from '../Station';
 import { useOrder } from '../useOrder';
 import { Choices } from './Choices';
+import { Learned } from './Learned';
 import { PanelBars } from './PanelBars';
 import { StepList } from './StepList';
 
@@ -13,7 +16,7 @@ const whole = (m: number) => `${Math.round(m)} min`;
 
 /** One tear-down for all kits: in which order, how long, and what it saves. */
 export function Plan() {
-  const { order, sheets, assessment } = useOrder();
+  const { order, sheets, assessment, paces } = useOrder();
   const { work } = assessment;
   if (!work)
     return (
@@ -21,6 +24,7 @@ export function Plan() {
         No kit is chosen, so there is nothing to plan.
       </Answer>
     );
+  const left = together(leftByKit(order, assessment).flatMap(({ kit, minutes }) => (paces[kit] ? [{ minutes, pace: paces[kit] }] : [])));
   const off = work.steps.filter((s) => s.stage === 'open');
   const ways: [string, WorkCost][] = [
     ['All kits in one go', work.cost],
@@ -72,6 +76,12 @@ export function Plan() {
               ))}
             </tbody>
           </chakra.table>
+          {left.minutes > 0 && (
+            <chakra.p mt="8px">
+              As this shop works, {whole(left.minutes)} are still to do: eight of ten such take {Math.round(left.low)} to {whole(left.high)}
+              .
+            </chakra.p>
+          )}
         </section>
         <Choices />
       </chakra.div>
@@ -88,6 +98,7 @@ export function Plan() {
       </chakra.p>
       <H3>The work in its order</H3>
       <StepList />
+      <Learned />
     </>
   );
 }

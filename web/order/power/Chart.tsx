@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import { BarChart, LineChart } from 'echarts/charts';
+import { BarChart, LineChart, ScatterChart } from 'echarts/charts';
 import {
   GridComponent,
   LegendComponent,
@@ -20,6 +20,7 @@ import { Table } from '../../sheets/Table';
 register([
   BarChart,
   LineChart,
+  ScatterChart,
   GridComponent,
   LegendComponent,
   MarkAreaComponent,
