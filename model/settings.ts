@@ -48,6 +48,11 @@ export const Settings = z.strictObject({
           ctx.addIssue({ code: 'custom', path: [i, 'id'], message: `“${s.id}” is there twice` });
       }),
     ),
+  /** fuses, relays and ends on the shelf, by the name that a plan gives them */
+  shelf: z
+    .array(z.strictObject({ id: z.string().regex(/^[a-z0-9-]{1,60}$/), have: z.number().int().min(0).max(9999) }))
+    .max(400)
+    .default([]),
 });
 export type Settings = z.infer<typeof Settings>;
 export const DEFAULT_SETTINGS: Settings = Settings.parse({});

@@ -23,6 +23,7 @@ const Unit = z.object({ model: z.string(), build: z.string(), kits: z.array(z.st
 const DemoFile = z.object({
   shop: z.string(),
   stock: Settings.shape.stock,
+  shelf: Settings.shape.shelf,
   password: z.string(),
   people: z.array(Person),
   floor: z.array(
@@ -158,7 +159,7 @@ export async function loadDemo(db: Db, root: string, today: Date): Promise<void>
   const finished = [...pattern, ...demo.finished].sort((a, b) => b.daysAgo - a.daysAgo);
   await transact(db, async (conn) => {
     for (const p of demo.people) await addPerson(conn, { ...p, password: demo.password });
-    await writeSettings(conn, { ...DEFAULT_SETTINGS, shop: demo.shop, stock: demo.stock });
+    await writeSettings(conn, { ...DEFAULT_SETTINGS, shop: demo.shop, stock: demo.stock, shelf: demo.shelf });
     await loadSheets(conn, [join(root, 'demo/models'), join(root, 'demo/kits')], 'oda');
     // whoever does a kit again does it faster, as people do
     const done = new Map<string, number>();

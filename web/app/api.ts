@@ -106,6 +106,10 @@ export const queries = {
     queryKey: ['events', id],
     queryFn: () => call<(OrderEvent & { says: string })[]>(`/api/orders/${id}/events`),
   }),
+  quote: (id: string, what: string) => ({
+    queryKey: ['quote', id, what],
+    queryFn: () => call<{ id: string; amount: number; price: number; days: number }[]>(`/api/orders/${id}/quote`),
+  }),
   worked: (id: string) => ({
     queryKey: ['worked', id],
     queryFn: () => call<{ jobs: Worked[]; slope: number; spread: number; outliers: Outlier[] }>(`/api/orders/${id}/worked`),

@@ -9,6 +9,7 @@ import { Answer, H3 } from '../Station';
 import { useOrder } from '../useOrder';
 import { Choices } from './Choices';
 import { Learned } from './Learned';
+import { Needs } from './Needs';
 import { PanelBars } from './PanelBars';
 import { StepList } from './StepList';
 
@@ -98,6 +99,7 @@ export function Plan() {
       </chakra.p>
       <H3>The work in its order</H3>
       <StepList />
+      <Needs />
       <Learned />
     </>
   );

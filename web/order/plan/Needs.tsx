@@ -1,0 +1,128 @@
+import { chakra } from '@chakra-ui/react';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { addBusinessDays } from 'date-fns';
+import { useMemo, useState } from 'react';
+import { needsOf, shortNeeds, type Need } from '#core/plan/needs';
+import { may } from '#core/people/permissions';
+import { call, queries } from '../../app/api';
+import { useOutbox, usePerson } from '../../app/context';
+import { Entry } from '../../app/ui';
+import { VerdictMark } from '../../marks/VerdictMark';
+import { H3 } from '../Station';
+import { useOrder } from '../useOrder';
+import { promise } from '../words';
+
+const amount = (n: number, unit: Need['unit']) => (unit === 'm' ? `${n.toFixed(1)} m` : String(n));
+
+/** What the wiring uses up, beside the shelf; what is short, which circuits wait for it, and what a supplier says to it. */
+export function Needs() {
+  const { order, assessment, settings } = useOrder();
+  const { wiring, sheets } = assessment;
+  const needs = useMemo(() => needsOf(wiring.harness, sheets.model, settings), [wiring.harness, sheets.model, settings]);
+  const short = shortNeeds(needs);
+  const quotes =
+    useQuery({ ...queries.quote(order.id, short.map((n) => `${n.id} ${n.short}`).join()), enabled: short.length > 0 }).data ?? [];
+  const box = assessment.fit.kits.flatMap((k) =>
+    k.box.flatMap((b) => (b.counted !== null && b.counted < b.need ? [`${b.need - b.counted} × ${b.item} (${k.kit.name})`] : [])),
+  );
+  const days = Math.max(0, ...quotes.map((q) => q.days));
+  const price = quotes.reduce((s, q) => s + q.price, 0);
+  const here = addBusinessDays(new Date(), days);
+  const uncounted = needs.filter((n) => n.have === null).length;
+  const circuit = (id: string) => wiring.circuits.find((c) => c.id === id)?.circuit.name ?? id;
+  if (!needs.length) return null;
+  return (
+    <>
+      <H3>Parts and consumables</H3>
+      <chakra.p mb="8px">
+        {short.length || box.length ? (
+          <>
+            <b>
+              {short.length + box.length} {short.length + box.length === 1 ? 'thing is' : 'things are'} short.
+            </b>{' '}
+            {box.length > 0 && `Missing in the box: ${box.join(', ')}. `}
+            {quotes.length > 0 &&
+              `From the supplier for ${price.toFixed(0)} ${settings.currency}, here in ${days} working ${days === 1 ? 'day' : 'days'}${here > new Date(order.promisedAt) ? `: after the promise, ${promise(order.promisedAt)}` : ', before the promise'}.`}
+          </>
+        ) : uncounted ? (
+          `Nothing is known to be short; ${uncounted} ${uncounted === 1 ? 'kind' : 'kinds'} of part nobody has counted yet.`
+        ) : (
+          'Everything is on the shelf.'
+        )}
+      </chakra.p>
+      <chakra.table width="100%" fontSize="16px" maxW="860px">
+        <thead>
+          <chakra.tr color="quiet" fontSize="14px" textAlign="right">
+            <th />
+            <th />
+            <chakra.th fontWeight={400}>needed</chakra.th>
+            <chakra.th fontWeight={400}>on the shelf</chakra.th>
+            <chakra.th fontWeight={400}>short</chakra.th>
+            <chakra.th fontWeight={400} textAlign="left" pl="20px">
+              waits for it
+            </chakra.th>
+          </chakra.tr>
+        </thead>
+        <tbody>
+          {[...short, ...needs.filter((n) => !short.includes(n))].map((n) => (
+            <chakra.tr key={n.id} borderTopWidth="1px" borderColor="rule" textAlign="right" fontFamily="mono" data-need={n.id}>
+              <chakra.td width="28px" textAlign="left">
+                <VerdictMark verdict={n.short === null ? 'unknown' : n.short > 0 ? 'fails' : 'holds'} size={18} />
+              </chakra.td>
+              <chakra.th textAlign="left" fontWeight={400} fontFamily="body" py="6px">
+                {n.name}
+              </chakra.th>
+              <td>{amount(n.need, n.unit)}</td>
+              <td>{n.kind === 'wire' ? amount(n.have ?? 0, n.unit) : <Count need={n} />}</td>
+              <chakra.td color={n.short ? 'fails' : 'quiet'}>{n.short ? amount(n.short, n.unit) : n.short === 0 ? '–' : '?'}</chakra.td>
+              <chakra.td textAlign="left" fontFamily="body" pl="20px" color="quiet" fontSize="15px">
+                {n.short ? n.circuits.map(circuit).join(', ') : ''}
+              </chakra.td>
+            </chakra.tr>
+          ))}
+        </tbody>
+      </chakra.table>
+    </>
+  );
+}
+
+/** How many there are, counted where one stands. */
+function Count({ need }: { need: Need }) {
+  const client = useQueryClient();
+  const outbox = useOutbox();
+  const person = usePerson();
+  const [text, setText] = useState<string | null>(null);
+  const save = useMutation({
+    mutationFn: (have: number) => call(`/api/shelf/${need.id}`, { method: 'PUT', json: { have } }),
+    onSuccess: async () => {
+      await client.invalidateQueries({ queryKey: ['order'] });
+      await client.invalidateQueries({ queryKey: ['settings'] });
+      setText(null);
+    },
+    onError: (e) => outbox.tell(e.message),
+  });
+  const keep = () => {
+    if (text === null) return;
+    const n = Number(text);
+    if (text.trim() === '' || !Number.isInteger(n) || n < 0) {
+      if (text.trim()) outbox.tell('Count whole ones, from 0.');
+      setText(null);
+    } else save.mutate(n);
+  };
+  return (
+    <Entry
+      aria-label={`${need.name} on the shelf`}
+      value={text ?? need.have ?? ''}
+      placeholder="count"
+      inputMode="numeric"
+      width="84px"
+      minHeight="36px"
+      textAlign="right"
+      fontFamily="mono"
+      disabled={!may(person.role, 'box.counted')}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={keep}
+      onKeyDown={(e) => e.key === 'Enter' && keep()}
+    />
+  );
+}
