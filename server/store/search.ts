@@ -68,15 +68,18 @@ async function termsOf(db: Db, query: OrderQuery): Promise<string[][] | null> {
 async function numbersFor(db: Db, query: OrderQuery, limit: number): Promise<number[]> {
   const period = await periodOf(db, query);
   if (!period) return [];
-  const [least, most] = period;
+  const { from, until, least, most } = period;
+  const within = period === EVER ? '' : 'AND o.opened_at >= ? AND o.opened_at < ?';
+  const dates = period === EVER ? [] : [from, until];
   const terms = await termsOf(db, query);
   if (!terms) return [];
   if (!terms.length)
     return (
-      await rows<{ number: number }>(db, `SELECT number FROM orders WHERE number BETWEEN ? AND ? ORDER BY number DESC LIMIT ${limit}`, [
-        least,
-        most,
-      ])
+      await rows<{ number: number }>(
+        db,
+        `SELECT number FROM orders o WHERE number BETWEEN ? AND ? ${within} ORDER BY number DESC LIMIT ${limit}`,
+        [least, most, ...dates],
+      )
     ).map((r) => r.number);
   // the rarest leads: the others are only asked about what it names
   const counts = await Promise.all(terms.map(async (words) => ({ words, n: await aboutHowMany(db, words) })));
@@ -89,14 +92,15 @@ async function numbersFor(db: Db, query: OrderQuery, limit: number): Promise<num
     .join(' ');
   const has = 'EXISTS (SELECT 1 FROM order_words w WHERE w.word = ? AND w.number = a.number)';
   const also = others.map((words) => (words.length === 1 ? '' : `AND (${words.map(() => has).join(' OR ')})`)).join(' ');
-  const one = `(SELECT STRAIGHT_JOIN a.number FROM order_words a ${join} WHERE a.word = ? AND a.number BETWEEN ? AND ? ${also} ORDER BY a.number DESC LIMIT ${limit})`;
+  const dated = within && `JOIN orders o ON o.number = a.number ${within}`;
+  const one = `(SELECT STRAIGHT_JOIN a.number FROM order_words a ${join} ${dated} WHERE a.word = ? AND a.number BETWEEN ? AND ? ${also} ORDER BY a.number DESC LIMIT ${limit})`;
   const [singles, several] = [others.filter((w) => w.length === 1), others.filter((w) => w.length > 1)];
   const found = await rows<{ number: number }>(
     db,
     lead!.length === 1
       ? one
       : `SELECT DISTINCT number FROM (${lead!.map(() => one).join(' UNION ALL ')}) u ORDER BY number DESC LIMIT ${limit}`,
-    lead!.flatMap((w) => [...singles.flat(), w, least, most, ...several.flat()]),
+    lead!.flatMap((w) => [...singles.flat(), ...dates, w, least, most, ...several.flat()]),
   );
   return found.map((r) => r.number);
 }
@@ -107,18 +111,24 @@ async function aboutHowMany(db: Db, words: readonly string[]): Promise<number> {
   return Number(plan[0]?.rows ?? 0);
 }
 
-/** Orders are numbered as they are opened: a period is a range of numbers. Null when none was opened in it. */
-async function periodOf(db: Db, { from, to }: OrderQuery): Promise<[number, number] | null> {
-  if (!from && !to) return [0, 2_147_483_647];
-  const first = await row<{ number: number }>(db, 'SELECT number FROM orders WHERE opened_at >= ? ORDER BY opened_at, number LIMIT 1', [
-    new Date(from ?? '1970-01-01'),
-  ]);
-  const last = await row<{ number: number }>(
-    db,
-    'SELECT number FROM orders WHERE opened_at < ? ORDER BY opened_at DESC, number DESC LIMIT 1',
-    [new Date(Date.parse(to ?? '9999-12-30') + 86_400_000)],
-  );
-  return first && last && first.number <= last.number ? [first.number, last.number] : null;
+/** Numbers that may be out of the order of their opening, as after a clock was set back. */
+const ASTRAY = 200;
+const EVER = { from: new Date(0), until: new Date('9999-12-31'), least: 0, most: 2_147_483_647 };
+
+/**
+ * Orders are numbered as they are opened, all but: a period is a range of numbers, somewhat wide, in which each is looked at.
+ * Null when none was opened in it.
+ */
+async function periodOf(db: Db, query: OrderQuery): Promise<typeof EVER | null> {
+  if (!query.from && !query.to) return EVER;
+  const from = query.from ? new Date(query.from) : EVER.from;
+  const until = query.to ? new Date(Date.parse(query.to) + 86_400_000) : EVER.until;
+  const inside = 'FROM orders WHERE opened_at >= ? AND opened_at < ? ORDER BY opened_at';
+  const first = await row<{ number: number }>(db, `SELECT number ${inside}, number LIMIT 1`, [from, until]);
+  const last = await row<{ number: number }>(db, `SELECT number ${inside} DESC, number DESC LIMIT 1`, [from, until]);
+  if (!first || !last) return null;
+  const [least, most] = [Math.min(first.number, last.number), Math.max(first.number, last.number)];
+  return { from, until, least: least - ASTRAY, most: most + ASTRAY };
 }
 
 /** Orders in whose record all of it stands, the newest first. Each comes with the lines of its history that say so. */
