@@ -49,6 +49,7 @@ for (const [file, name] of [
   ['energy', 'benchEnergy'],
   ['lamps', 'benchLamps'],
   ['plan', 'benchPlan'],
+  ['fault', 'benchFault'],
 ])
   if (wants(file)) await (await part(file))[name]((line) => console.log(line));
 

@@ -17,7 +17,6 @@ for (const f of readdirSync(folder)) if (f.endsWith('.png')) rmSync(join(folder,
 const VIEWS = [
   ['floor', '/floor'],
   ['floor-dark', '/floor', { scheme: 'dark' }],
-  ['take-in', '/orders/new', { model: 'lapwing-500' }],
   ['arrive', '/orders/{Drover 4}/arrive'],
   ['fit', '/orders/{Tern 300}/fit'],
   ['power', '/orders/{Lapwing 500}/power'],
@@ -29,6 +28,7 @@ const VIEWS = [
   ['plan', '/orders/{Drover 4}/plan'],
   ['bench', '/orders/{Drover 4}/bench'],
   ['bench-tablet', '/orders/{Drover 2}/bench?step=prove%2Fparked', { size: [1024, 768] }],
+  ['bench-fault', '/orders/{Drover 4}/bench?step=road-kit%2Fleft', { answer: ['No', 'Yes'] }],
   ['hand-over', '/orders/{Skarn 600}/handover'],
   ['orders', '/orders?q=winch'],
   ['sheets', '/sheets/model/sandbar-21'],
@@ -42,7 +42,7 @@ try {
   const page = await browser.newPage();
   await signIn(page, shop.base, 'ines');
   const floor = await page.evaluate(() => fetch('/api/floor').then((r) => r.json()));
-  for (const [file, path, { scheme = 'light', size = [1280, 800], press, model, turn } = {}] of VIEWS) {
+  for (const [file, path, { scheme = 'light', size = [1280, 800], press, model, turn, answer } = {}] of VIEWS) {
     await page.setViewport({ width: size[0], height: size[1] });
     await page.evaluate((s) => localStorage.setItem('kadro.scheme', JSON.stringify(s)), scheme);
     const at = path.replace(/\{([^}]+)\}/, (_, unit) => floor.find((o) => o.summary.unitName.endsWith(unit)).id);
@@ -64,6 +64,14 @@ try {
       await new Promise((r) => setTimeout(r, 900));
     }
     if (/\/(wire|power)/.test(path)) await new Promise((r) => setTimeout(r, 2500));
+    for (const [i, word] of (answer ?? []).entries()) {
+      await page.evaluate((n, w) => [...document.querySelectorAll('main button')].filter((b) => b.textContent === w)[n].click(), i, word);
+      await new Promise((r) => setTimeout(r, 800));
+    }
+    if (answer) {
+      await page.waitForSelector('[aria-label="What is wrong"][aria-busy=false] [data-next-measurement]', { timeout: 20_000 });
+      await page.$eval('[aria-label="What is wrong"]', (e) => e.scrollIntoView());
+    }
     if (press) await page.click(press);
     if (press || model) await new Promise((r) => setTimeout(r, 400));
     await page.screenshot({ path: join(folder, `${file}.png`) });

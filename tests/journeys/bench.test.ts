@@ -53,8 +53,8 @@ describe('a fault at the bench', () => {
       if (/^9\d %/.test(named)) break;
     }
     expect(await page.$$eval('[data-cause]', (e) => e[0]!.getAttribute('data-cause'))).toBe('open:road-kit/front-left.minus>gnd:bus');
-    await press(page, 'Mended', cause);
-    await sees(page, 'Read again what failed.');
+    await page.$eval(`${cause} button`, (b) => (b as HTMLElement).click());
+    await sees(page, 'Read again what failed.', 20_000);
     await answer(page, 'Front left flashes', 'Yes');
     await press(page, 'Done, next', 'main');
     await page.waitForFunction(

@@ -64,7 +64,7 @@ export const seesNot = async (page: Page, text: string): Promise<boolean> =>
   !(await page.evaluate(() => document.body.innerText)).includes(text);
 
 /** Clicks the first thing to press whose words or name begin with, or are, the text. */
-export async function press(page: Page, text: string, within = 'body', timeout = 10_000): Promise<void> {
+export async function press(page: Page, text: string, within = 'body', timeout = 20_000): Promise<void> {
   const handle = await page
     .waitForFunction(
       (t: string, w: string) =>

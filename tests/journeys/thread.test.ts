@@ -69,12 +69,12 @@ describe('a side-by-side, from the door to the sheet', () => {
       year: '2025',
       identity: '1M8GDM9A1KP042788',
       owner: 'Runa',
-      rest: 'twelve',
+      rest: 'lots',
       wish: 'See further at night',
     });
     await sees(page, 'Not a valid VIN: check character in position 9 is 1, the others call for X');
     await press(page, 'Take it in');
-    await sees(page, '“twelve” is not a figure in V');
+    await sees(page, '“lots” is not a figure in V');
     await page.reload();
     await sees(page, 'What stands here?');
     expect(await page.$eval('#owner', (e) => (e as HTMLInputElement).value)).toBe('Runa');

@@ -15,8 +15,9 @@ describe('what is typed at Arrive', () => {
     ['12.6', 12.6],
     ['12,6 V', 12.6],
     ['50.1v', 50.1],
+    ['twelve point four', 12.4],
   ])('volts “%s”', (t, v) => expect(readVolts(t)).toBe(v));
-  it.each(['0', '-12', '121', '12 A', 'twelve'])('volts refuse “%s”', (t) => expect(() => readVolts(t)).toThrow());
+  it.each(['0', '-12', '121', '12 A', 'lots'])('volts refuse “%s”', (t) => expect(() => readVolts(t)).toThrow());
   it('watts may be honestly unknown', () => {
     expect([readWatts(''), readWatts('?'), readWatts('18 W'), readWatts('0.12 kW')]).toEqual([null, null, 18, 120]);
     expect(() => readWatts('9000')).toThrow(/5000/);

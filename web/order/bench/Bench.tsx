@@ -20,6 +20,7 @@ import { Fasteners } from './Fasteners';
 import { FindingDialog } from './FindingDialog';
 import { GiveDialog } from './GiveDialog';
 import { Readings } from './Readings';
+import { StepPlugs } from './StepPlugs';
 
 /** Whose a step is. */
 const giver = (to: string | undefined, me: string) => (to === undefined ? 'Anyone' : to === me ? 'You' : to);
@@ -170,6 +171,7 @@ export function Bench() {
           <EarlierFindings findings={known} big />
         </chakra.div>
       )}
+      <StepPlugs step={step} />
       <Fasteners step={step} sealed={sealed || state.status !== 'todo'} />
       {step.readings.length > 0 && <Readings step={step} sealed={sealed || state.status === 'done'} />}
       {pictures.length > 0 && (
