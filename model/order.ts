@@ -61,7 +61,7 @@ export interface Order {
   /** at most one for each person */
   clocks: Clock[];
   findings: { at: string; by: string; text: string; step?: string; photo?: string }[];
-  /** measurements beyond those of the plan, and faults put right since */
+  /** measurements beyond those of the plan since a fault was last put right, and the faults put right */
   probes: { step: string; probe: Probe; value: number | null; at: string; by: string }[];
   mended: { step: string; cause: string | null; says: string; at: string; by: string }[];
   photos: { photo: string; step?: string; note: string; at: string; by: string }[];

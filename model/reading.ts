@@ -18,5 +18,7 @@ export const Reading = z.object({
   verdict: Verdict,
   at: z.string(),
   by: z.string(),
+  /** it failed, and something was put right since: it is to be read again */
+  mended: z.boolean().optional(),
 });
 export type Reading = z.infer<typeof Reading>;

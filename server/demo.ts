@@ -242,7 +242,7 @@ async function putOnFloor(conn: Conn, demo: DemoFile, f: DemoFile['floor'][numbe
   if (described) await hand.do({ type: 'day.described', day: described }, 'wyn');
   if (f.assignee) await hand.do({ type: 'bench.assigned', to: f.assignee }, f.assignee);
   await hand.steps(f.stepsDone, by, 0.7);
-  if (f.fault) await plant(conn, hand.order.id, f.fault, 0, hand.at);
+  if (f.fault) await plant(conn, hand.order, f.fault);
   // the first has its clock running, the others rest
   if (hand.order.clocks.length && f.stepsDone < 99 && f.model !== 'drover-4') await hand.do({ type: 'timer.stopped' }, by);
 }

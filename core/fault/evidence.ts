@@ -12,22 +12,18 @@ export interface NamedEvidence extends Evidence {
   at: string;
 }
 
-/** When the wiring was last put right: what was measured before is of another unit, but what worked then still counts. */
-export const mendedAt = (order: Order): string => order.mended.at(-1)?.at ?? '';
-
 /**
  * All that was read on an order so far and that the live model can foretell: readings of the plan and measurements beyond it,
  * without those that something was put right after.
  */
 export function evidenceOf(order: Order, steps: readonly PlannedStep[], wiring: Assessment['wiring']): NamedEvidence[] {
-  const since = mendedAt(order);
   const { harness } = wiring;
   const read = steps.flatMap((step) =>
     step.readings.flatMap((r): NamedEvidence[] => {
       const taken = order.steps[step.id]?.readings[r.id];
       if (!taken) return [];
       const failing = judgeReading(taken.value, r.expected) === 'fails';
-      if (failing && taken.at < since) return [];
+      if (failing && taken.mended) return [];
       const sight = sightOf(harness, step, r, wiring.circuits);
       return sight
         ? [
@@ -50,10 +46,9 @@ export function evidenceOf(order: Order, steps: readonly PlannedStep[], wiring: 
 function probesOf(order: Order, harness: Harness): NamedEvidence[] {
   const has = new Set(harness.nodes.map((n) => n.id));
   const say = (id: string) => harness.nodes.find((n) => n.id === id)!.label;
-  const since = mendedAt(order);
   return order.probes.flatMap((p, i) => {
     const { look } = p.probe;
-    if (p.at < since || !has.has(look.plus) || !has.has(look.minus)) return [];
+    if (!has.has(look.plus) || !has.has(look.minus)) return [];
     return [
       {
         id: `probe#${i}`,

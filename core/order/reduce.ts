@@ -13,6 +13,10 @@ function withStep(order: Order, id: string, change: (s: StepState) => StepState)
   return { ...order, steps: { ...order.steps, [id]: change(before) } };
 }
 
+/** Readings with those that fail told as of before something was put right. */
+const asMended = (readings: StepState['readings']): StepState['readings'] =>
+  Object.fromEntries(Object.entries(readings).map(([id, r]) => [id, r.verdict === 'fails' ? { ...r, mended: true } : r]));
+
 /** Stops some clocks, giving their time to their steps. */
 function stopClocks(order: Order, at: string, which: (c: Clock) => boolean): Order {
   return order.clocks.filter(which).reduce(
@@ -206,7 +210,13 @@ function change(order: Order, { body }: OrderEvent, at: string, by: string): Ord
     case 'probe.taken':
       return { ...order, probes: [...order.probes, { step: body.step, probe: body.probe, value: body.value, at, by }] };
     case 'fault.mended':
-      return { ...order, mended: [...order.mended, { step: body.step, cause: body.cause, says: body.says, at, by }] };
+      return {
+        ...order,
+        // what was measured before is of another unit now
+        probes: [],
+        steps: Object.fromEntries(Object.entries(order.steps).map(([id, s]) => [id, { ...s, readings: asMended(s.readings) }])),
+        mended: [...order.mended, { step: body.step, cause: body.cause, says: body.says, at, by }],
+      };
     case 'photo.taken':
       return { ...order, photos: [...order.photos, { photo: body.photo, ...(body.step && { step: body.step }), note: body.note, at, by }] };
     case 'step.given': {

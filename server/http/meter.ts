@@ -87,7 +87,7 @@ export const meterRoutes = [
       if (!causes.length) throw new Problem(422, 'Not possible', 'There is no wiring yet in which anything could be wrong.');
       const cause = body.cause === 'any' ? causes[randomInt(causes.length)]! : causes.find((c) => c.id === body.cause);
       if (body.cause !== null && !cause) throw new Problem(422, 'Not possible', 'There is no such fault in this wiring.');
-      await plant(db, order.id, cause?.id ?? null, cause ? randomInt(cause.variants.length) : 0);
+      await plant(db, order, cause?.id ?? null, cause ? randomInt(cause.variants.length) : 0);
       return { planted: cause !== undefined };
     },
   }),

@@ -14,23 +14,23 @@ export interface Planted {
 
 /** What was planted, unless it was put right since, or its part is not there any more. */
 export async function readPlanted(db: Db | Conn, order: Order, harness: Harness): Promise<Planted | null> {
-  const r = await row<{ cause: string; variant: number; at: Date }>(
+  const r = await row<{ cause: string; variant: number; mended: number }>(
     db,
-    'SELECT cause, variant, at FROM stand_in_units WHERE order_id = ?',
+    'SELECT cause, variant, mended FROM stand_in_units WHERE order_id = ?',
     [order.id],
   );
-  if (!r || order.mended.some((m) => m.cause === r.cause && new Date(m.at) >= r.at)) return null;
+  if (!r || order.mended.slice(r.mended).some((m) => m.cause === r.cause)) return null;
   const cause = singleFaults(harness).find((c) => c.id === r.cause);
   return cause?.variants[r.variant] ? { cause, variant: r.variant } : null;
 }
 
-export async function plant(db: Db | Conn, order: string, cause: string | null, variant = 0, at = new Date()): Promise<void> {
-  if (cause === null) await run(db, 'DELETE FROM stand_in_units WHERE order_id = ?', [order]);
+export async function plant(db: Db | Conn, order: Order, cause: string | null, variant = 0): Promise<void> {
+  if (cause === null) await run(db, 'DELETE FROM stand_in_units WHERE order_id = ?', [order.id]);
   else
     await run(
       db,
-      'INSERT INTO stand_in_units (order_id, cause, variant, at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE cause = VALUES(cause), variant = VALUES(variant), at = VALUES(at)',
-      [order, cause, variant, at],
+      'INSERT INTO stand_in_units (order_id, cause, variant, mended) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE cause = VALUES(cause), variant = VALUES(variant), mended = VALUES(mended)',
+      [order.id, cause, variant, order.mended.length],
     );
 }
 

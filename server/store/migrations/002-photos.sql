@@ -14,5 +14,6 @@ CREATE TABLE stand_in_units (
   order_id CHAR(36) NOT NULL PRIMARY KEY,
   cause VARCHAR(340) NOT NULL,
   variant INT NOT NULL,
-  at DATETIME(3) NOT NULL
+  -- faults that were put right before it was planted
+  mended INT NOT NULL
 );

@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { Check } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
-import { evidenceOf, mendedAt } from '#core/fault/evidence';
+import { evidenceOf } from '#core/fault/evidence';
 import type { Finding, Measurement, RankedCause } from '#core/fault/find';
 import { sayState } from '#core/harness/scan';
 import { hiddenPlaces, panelsOff } from '#core/plan/panels-off';
@@ -259,8 +259,7 @@ const ProbeLine = ({ colour, word, children }: { colour: string; word: string; c
 function Measured() {
   const { order, assessment } = useOrder();
   const { harness } = assessment.wiring;
-  const since = mendedAt(order);
-  const probes = order.probes.filter((p) => p.at >= since);
+  const { probes } = order;
   if (!probes.length) return null;
   const say = (id: string) => harness.nodes.find((n) => n.id === id)?.label ?? id;
   return (
