@@ -9,7 +9,6 @@ import type { Assessment } from '../order/assess';
 export interface NamedEvidence extends Evidence {
   label: string;
   step: string;
-  at: string;
 }
 
 /**
@@ -31,7 +30,6 @@ export function evidenceOf(order: Order, steps: readonly PlannedStep[], wiring: 
               id: `${step.id}#${r.id}`,
               label: `${step.title}: ${r.label}`,
               step: step.id,
-              at: taken.at,
               sight,
               value: taken.value,
               failing,
@@ -54,7 +52,6 @@ function probesOf(order: Order, harness: Harness): NamedEvidence[] {
         id: `probe#${i}`,
         label: `${say(look.plus)} to ${say(look.minus)}`,
         step: p.step,
-        at: p.at,
         sight: p.probe,
         value: p.value ?? Infinity,
         failing: false,

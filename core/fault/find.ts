@@ -26,7 +26,7 @@ export interface Measurement {
   bits: number;
   outcomes: Outcome[];
 }
-export interface Finding {
+export interface Diagnosis {
   causes: RankedCause[];
   /** how likely it is that the wiring is sound and a reading was wrong */
   sound: number;
@@ -122,7 +122,7 @@ export class FaultFinder {
    * @param effort how much trouble it is to touch a point, 1 for one within reach
    * @returns causes by likelihood, those under 0.1 % left out
    */
-  find(evidence: readonly Evidence[], effort: (node: string) => number = () => 1): Finding {
+  find(evidence: readonly Evidence[], effort: (node: string) => number = () => 1): Diagnosis {
     // what is not as it should be comes first: it leaves the fewest to solve again
     const ordered = [...evidence].sort((a, b) => Number(b.failing) - Number(a.failing));
     let alive = this.hypotheses.map((h) => ({ h, log: h.logPrior }));

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { nthTime, slopeOf } from './curve';
 import { Learned, type Worked } from './learn';
-import { together } from './pace';
+import { judgePromise, together } from './pace';
 
 describe('the experience curve', () => {
   // a trade fact, common practice, no source: a first job of an hour, the second of half an hour
@@ -143,6 +143,7 @@ describe('minutes learned', () => {
     expect(one.high).toBeCloseTo(180, 0);
     const four = together(Array.from({ length: 4 }, () => ({ minutes: 25, pace })));
     expect(four.high - four.low).toBeLessThan(one.high - one.low);
+    expect([200, 150, 100].map((until) => judgePromise(one, until))).toEqual(['holds', 'tight', 'fails']);
     expect(together([])).toEqual({ minutes: 0, low: 0, high: 0 });
   });
 });

@@ -1,3 +1,5 @@
+import type { Verdict } from '#model/common';
+
 /** Eight of ten lie within so many standard deviations (normal distribution). */
 export const EIGHTY = 1.2816;
 
@@ -10,6 +12,10 @@ export interface Pace {
   jobs: number;
   own: number;
 }
+
+/** Whether work that takes so long is done in time: even at the far edge of its band, as is likely, or not. */
+export const judgePromise = (left: { minutes: number; high: number }, minutesUntil: number): Verdict =>
+  left.high <= minutesUntil ? 'holds' : left.minutes <= minutesUntil ? 'tight' : 'fails';
 
 /** Minutes of several kits together, each with its pace: what is likely, and the band that holds eight of ten. */
 export function together(parts: readonly { minutes: number; pace: Pace }[]): { minutes: number; low: number; high: number } {

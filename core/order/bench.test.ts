@@ -95,7 +95,7 @@ describe('a fault at the bench', () => {
     const b = twoPeople();
     b.ask({ type: 'reading.taken', step: 'road-kit/left', reading: 'front', value: 0 });
     b.ask({ type: 'reading.taken', step: 'road-kit/left', reading: 'rear', value: 1 });
-    const { wiring, steps } = b.look();
+    const { wiring } = b.look();
     const finder = new FaultFinder(wiring.harness);
     const evidence = () => evidenceOf(b.now(), b.look().steps, wiring);
     expect(evidence().map((e) => [e.step, e.failing])).toEqual([
@@ -121,7 +121,6 @@ describe('a fault at the bench', () => {
     expect(evidence().every((e) => !e.id.startsWith('probe'))).toBe(true);
     b.ask({ type: 'reading.taken', step: 'road-kit/left', reading: 'front', value: 1 });
     b.ask({ type: 'step.done', step: 'road-kit/left' });
-    expect(steps.length).toBeGreaterThan(0);
   });
   it('a measurement names points that are there and gives a figure', () => {
     const b = twoPeople();
@@ -140,6 +139,14 @@ describe('a fault at the bench', () => {
     const panel = model.panels.find((p) => p.hides.length)!;
     expect(hiddenPlaces(model, new Set()).has(panel.hides[0]!)).toBe(true);
     expect(hiddenPlaces(model, new Set(model.panels.map((p) => p.id))).size).toBe(0);
-    expect(panelsOff(b.now(), b.look().steps).size).toBe(0);
+    const { steps } = b.look();
+    const first = steps.findIndex((s) => s.stage === 'open');
+    for (const s of steps.slice(0, first + 1)) {
+      for (const r of s.readings) b.ask({ type: 'reading.taken', step: s.id, reading: r.id, value: r.expected.unit === 'yes' ? 1 : 12.6 });
+      b.ask({ type: 'step.done', step: s.id });
+    }
+    expect([...panelsOff(b.now(), steps)]).toEqual([steps[first]!.panel!.id]);
+    b.ask({ type: 'step.reopened', step: steps[first]!.id });
+    expect(panelsOff(b.now(), steps).size).toBe(0);
   });
 });

@@ -4,6 +4,7 @@ import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { STATIONS, type Station } from '#model/order';
+import { judgePromise } from '#core/learn/pace';
 import type { ListedOrder } from '#core/order/summary';
 import { queries } from '../app/api';
 import { useKeys } from '../app/keys';
@@ -68,9 +69,8 @@ function Bay({ o, on, drawing }: { o: ListedOrder; on: boolean; drawing?: Parame
   const { summary: s } = o;
   const late = Date.parse(o.promisedAt) < Date.now();
   const left = o.left;
-  // with the band that holds eight of ten: the promise holds while its far edge does
   const until = (Date.parse(o.promisedAt) - Date.now()) / 60_000;
-  const verdict = !left?.minutes || late ? null : left.high <= until ? 'holds' : left.minutes <= until ? 'tight' : 'fails';
+  const verdict = !left?.minutes || late ? null : judgePromise(left, until);
   return (
     <chakra.li borderTopWidth="1px" borderColor="rule" _first={{ borderTopWidth: 0 }} bg={on ? 'accentWash' : undefined}>
       <Link to={`/orders/${o.id}/${s.station}`}>

@@ -2,7 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { Check } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { evidenceOf } from '#core/fault/evidence';
-import type { Finding, Measurement, RankedCause } from '#core/fault/find';
+import type { Diagnosis, Measurement, RankedCause } from '#core/fault/find';
 import { sayState } from '#core/harness/scan';
 import { hiddenPlaces, panelsOff } from '#core/plan/panels-off';
 import type { PlannedStep } from '#core/plan/planned';
@@ -12,7 +12,7 @@ import { Act, ReasonDialog } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { useOrder } from '../useOrder';
 import { TakeFigure } from './TakeFigure';
-import { useFinding } from './useFinding';
+import { useDiagnosis } from './useDiagnosis';
 
 const SHOWN = 4;
 const LEAST_SHOWN = 0.01;
@@ -29,13 +29,13 @@ export function FaultFinder({ step }: { step: PlannedStep }) {
     const hidden = hiddenPlaces(sheets.model, panelsOff(order, assessment.steps));
     return harness.nodes.flatMap((n) => (n.place && hidden.has(n.place) ? [n.id] : []));
   }, [order, assessment, sheets.model, harness]);
-  const { finding, busy } = useFinding(harness, evidence, hard);
+  const { diagnosis, busy } = useDiagnosis(harness, evidence, hard);
   const unread = step.readings.find((r) => !order.steps[step.id]?.readings[r.id]);
   const [other, setOther] = useState(false);
   const mend = (cause: string | null, says: string) => record({ type: 'fault.mended', step: step.id, cause, says });
-  const told = finding !== null && typeof finding !== 'string' ? finding : null;
+  const told = diagnosis !== null && typeof diagnosis !== 'string' ? diagnosis : null;
   const sure = (told?.causes[0]?.share ?? 0) >= SURE;
-  const likely = told && <Likely finding={told} evidence={evidence} onMended={mend} onOther={() => setOther(true)} />;
+  const likely = told && <Likely diagnosis={told} evidence={evidence} onMended={mend} onOther={() => setOther(true)} />;
   const last = order.mended.at(-1);
   if (last && !evidence.some((e) => e.failing))
     return (
@@ -48,10 +48,10 @@ export function FaultFinder({ step }: { step: PlannedStep }) {
       <chakra.h3 fontSize="22px" fontWeight={700}>
         What is wrong
       </chakra.h3>
-      {finding === null ? (
+      {diagnosis === null ? (
         <chakra.p color="quiet">Trying every single fault in the live model…</chakra.p>
-      ) : typeof finding === 'string' ? (
-        <chakra.p color="fails">The live model finds no answer: {finding}</chakra.p>
+      ) : typeof diagnosis === 'string' ? (
+        <chakra.p color="fails">The live model finds no answer: {diagnosis}</chakra.p>
       ) : (
         <chakra.div opacity={busy ? 0.6 : 1} display="grid" gap="12px">
           {sure && likely}
@@ -60,7 +60,7 @@ export function FaultFinder({ step }: { step: PlannedStep }) {
           ) : busy ? (
             <chakra.p color="quiet">Trying every single fault against what is read now…</chakra.p>
           ) : (
-            <Next key={order.probes.length} finding={finding} harness={harness} step={step} />
+            <Next key={order.probes.length} diagnosis={diagnosis} harness={harness} step={step} />
           )}
           <Measured />
           {!sure && likely}
@@ -81,17 +81,17 @@ export function FaultFinder({ step }: { step: PlannedStep }) {
 }
 
 function Likely({
-  finding,
+  diagnosis,
   evidence,
   onMended,
   onOther,
 }: {
-  finding: Finding;
+  diagnosis: Diagnosis;
   evidence: readonly { id: string; label: string }[];
   onMended: (cause: string, says: string) => void;
   onOther: () => void;
 }) {
-  const top = finding.causes.filter((c, i) => !i || c.share >= LEAST_SHOWN).slice(0, SHOWN);
+  const top = diagnosis.causes.filter((c, i) => !i || c.share >= LEAST_SHOWN).slice(0, SHOWN);
   const rest = 1 - top.reduce((s, c) => s + c.share, 0);
   const against = (c: RankedCause) => c.against.map((id) => evidence.find((e) => e.id === id)?.label).filter(Boolean);
   return (
@@ -122,10 +122,10 @@ function Likely({
       </chakra.ol>
       <chakra.div display="flex" gap="16px" alignItems="center" mt="4px">
         <chakra.p fontSize="16px" color="quiet" flex="1">
-          {finding.sound > 0.005 && `${percent(finding.sound)}: the wiring is sound and a reading was wrong. `}
-          {finding.causes.length > top.length &&
+          {diagnosis.sound > 0.005 && `${percent(diagnosis.sound)}: the wiring is sound and a reading was wrong. `}
+          {diagnosis.causes.length > top.length &&
             rest > 0.005 &&
-            `${finding.causes.length - top.length} more share ${percent(Math.max(0, rest - finding.sound))}.`}
+            `${diagnosis.causes.length - top.length} more share ${percent(Math.max(0, rest - diagnosis.sound))}.`}
         </chakra.p>
         <Act minHeight="48px" flex="none" onClick={onOther}>
           Something else was wrong
@@ -142,14 +142,14 @@ function outcomeText(m: Measurement, low: number, high: number): string {
   return one(low) === one(high) ? one(low) : `${one(low)} to ${one(high)}`;
 }
 
-function Next({ finding, harness, step }: { finding: Finding; harness: Harness; step: PlannedStep }) {
+function Next({ diagnosis, harness, step }: { diagnosis: Diagnosis; harness: Harness; step: PlannedStep }) {
   const { order, sheets, record } = useOrder();
   const [picked, setPicked] = useState(0);
-  const m = finding.next[picked] ?? finding.next[0];
+  const m = diagnosis.next[picked] ?? diagnosis.next[0];
   if (!m)
     return (
       <chakra.p>
-        {finding.causes.length > 1
+        {diagnosis.causes.length > 1
           ? 'A meter cannot tell these apart: look at each, the likeliest first.'
           : 'Nothing is left to measure: look there.'}
       </chakra.p>
@@ -161,7 +161,7 @@ function Next({ finding, harness, step }: { finding: Finding; harness: Harness; 
     const place = n?.kind === 'battery' || n?.kind === 'ground' ? undefined : sheets.model.places.find((p) => p.id === n?.place);
     return place ? `, at ${place.name.toLowerCase()}` : '';
   };
-  const names = new Map(finding.causes.map((c) => [c.cause.id, c.says]));
+  const names = new Map(diagnosis.causes.map((c) => [c.cause.id, c.says]));
   const places = [...new Set([look.plus, look.minus].flatMap((id) => node(id)?.place ?? []))];
   return (
     <chakra.div data-next-measurement borderWidth="1px" borderColor="accent" borderRadius="kadro" bg="raised" p="12px 16px">
@@ -196,8 +196,8 @@ function Next({ finding, harness, step }: { finding: Finding; harness: Harness; 
           )
         }
         judged={
-          finding.next.length > 1 && (
-            <Act minHeight="48px" onClick={() => setPicked((picked + 1) % finding.next.length)}>
+          diagnosis.next.length > 1 && (
+            <Act minHeight="48px" onClick={() => setPicked((picked + 1) % diagnosis.next.length)}>
               I cannot get there
             </Act>
           )

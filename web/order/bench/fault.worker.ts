@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { FaultFinder, type Finding } from '#core/fault/find';
+import { FaultFinder, type Diagnosis } from '#core/fault/find';
 import type { Evidence } from '#core/fault/sight';
 import type { Harness } from '#model/harness';
 
@@ -7,7 +7,7 @@ let open: { key: string; finder: FaultFinder } | null = null;
 
 const work = {
   /** @param hard points that are not within reach now */
-  find(key: string, harness: Harness, evidence: Evidence[], hard: string[]): Finding | string {
+  find(key: string, harness: Harness, evidence: Evidence[], hard: string[]): Diagnosis | string {
     try {
       if (open?.key !== key) open = { key, finder: new FaultFinder(harness) };
       const far = new Set(hard);
