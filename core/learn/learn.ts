@@ -37,6 +37,8 @@ const PERSON = 0.2;
 /** assembly work learns at 0.8 to 0.9 a doubling (industry handbooks): the middle, as log2, and its spread */
 const SLOPE = -Math.log2(0.85);
 const SLOPE_SPREAD = 0.08;
+/** how far one kit’s slope may lie from the shop’s: panels and power are old hat, a new kit is not */
+const KIT_SLOPE = 0.12;
 /** one job beside another of the same kind, as it is thought before any is seen, and how many jobs that thought weighs */
 const JOB = 0.3;
 const JOB_WEIGHT = 6;
@@ -47,7 +49,7 @@ const LESS = 0.4;
 
 /**
  * What a shop has learned of its times: a linear model of the logarithm of spent over planned, with what is common to the shop,
- * the kit, the kit on its model and the person, and the experience curve, each drawn towards its prior as far as jobs are few.
+ * the kit, the kit on its model and the person, and the experience curve, of the shop and of the kit, each drawn towards its prior as far as jobs are few.
  * The spread of single jobs is learned with them.
  */
 export class Learned {
@@ -65,6 +67,7 @@ export class Learned {
     this.column('slope', SLOPE, SLOPE_SPREAD);
     for (const w of list) {
       this.column(`kit ${w.kit}`, 0, KIT);
+      this.column(`slope ${w.kit}`, 0, KIT_SLOPE);
       this.column(`model ${w.kit} ${w.model}`, 0, MODEL);
       this.column(`by ${w.by}`, 0, PERSON);
       for (const key of [w.kit, `${w.kit} ${w.by}`]) this.jobs.set(key, (this.jobs.get(key) ?? 0) + 1);
@@ -106,13 +109,15 @@ export class Learned {
   }
   /** What of a job has a column, with its figure; what was never seen has none. */
   private row(w: { kit: string; model: string; by: string | null; nth: number }): [number, number][] {
-    const at = (name: string): [number, number][] => {
+    const at = (name: string, figure = 1): [number, number][] => {
       const i = this.columns.get(name);
-      return i === undefined ? [] : [[i, 1]];
+      return i === undefined ? [] : [[i, figure]];
     };
+    const practice = -Math.log(Math.max(1, w.nth));
     return [
       ...at('shop'),
-      [this.columns.get('slope')!, -Math.log(Math.max(1, w.nth))],
+      ...at('slope', practice),
+      ...at(`slope ${w.kit}`, practice),
       ...at(`kit ${w.kit}`),
       ...at(`model ${w.kit} ${w.model}`),
       ...(w.by === null ? [] : at(`by ${w.by}`)),

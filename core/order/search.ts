@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { EventBody } from '#model/event';
-import type { OrderSummary } from './summary';
+import type { ListedOrder, OrderSummary } from './summary';
 import { say } from './say';
 
 /** What happened on an order that one may look for by itself. */
@@ -96,3 +96,21 @@ export const nameWords = (e: EventBody, number: number, model: string, condition
         tokens.model(model),
       ]
     : [];
+
+/** What a search found as rows for a spreadsheet, one an order. */
+export const searchRows = (found: readonly ListedOrder[]) =>
+  found.map((o) => ({
+    order: o.number,
+    unit: o.summary.unitName,
+    identity: o.summary.identity,
+    owner: o.summary.owner,
+    kits: o.summary.kits.map((k) => k.name).join('; '),
+    status: o.status,
+    station: o.summary.station,
+    bench_of: o.summary.assignee ?? '',
+    promised: o.promisedAt,
+    last_change: o.updatedAt,
+    minutes_planned: Math.round(o.summary.minutes.planned),
+    minutes_spent: Math.round(o.summary.minutes.spent),
+    found: (o.matches ?? []).map((m) => `${m.at.slice(0, 16).replace('T', ' ')} ${m.by}: ${m.says}`).join(' | '),
+  }));

@@ -1,4 +1,5 @@
-import { tokens, wordsOf, type OrderQuery } from '#core/order/search';
+import { eventWords, tokens, wordsOf, type OrderQuery } from '#core/order/search';
+import type { EventBody } from '#model/event';
 import type { ListedOrder, OrderSummary } from '#core/order/summary';
 import { row, rows, run, type Conn, type Db } from './db';
 
@@ -158,38 +159,30 @@ async function linesFor(db: Db, query: OrderQuery, ids: readonly string[]): Prom
   }
   const out = new Map<string, Line[]>();
   if (!like.length) return out;
-  const lines = await rows<{ order_id: string; at: Date; by_person: string; says: string }>(
+  const lines = await rows<{ order_id: string; at: Date; by_person: string; says: string; body: string }>(
     db,
-    `SELECT order_id, at, by_person, says FROM order_events WHERE order_id IN (${marks(ids)}) AND (${like.join(' OR ')}) ORDER BY order_id, seq DESC`,
+    `SELECT order_id, at, by_person, says, body FROM order_events WHERE order_id IN (${marks(ids)}) AND (${like.join(' OR ')}) ORDER BY order_id, seq DESC`,
     [...ids, ...args],
   );
-  // lines with more of the words first
-  const score = (says: string) => words.filter((w) => wordsOf(says).some((x) => x.startsWith(w))).length;
+  const scored = new Map<string, { line: Line; score: number }[]>();
   for (const l of lines) {
-    const s = score(l.says);
-    if (words.length && !s && !query.mark) continue;
-    const list = out.get(l.order_id) ?? [];
-    list.push({ at: l.at.toISOString(), by: l.by_person, says: l.says });
-    out.set(l.order_id, list);
+    const has = eventWords(JSON.parse(l.body) as EventBody, l.by_person);
+    // what happened stands before the words that were looked for, and more of those before fewer
+    const score =
+      (query.mark && has.includes(tokens.mark(query.mark)) ? words.length + 1 : 0) +
+      words.filter((w) => has.some((x) => x.startsWith(w))).length;
+    if (!score) continue;
+    const list = scored.get(l.order_id) ?? [];
+    list.push({ line: { at: l.at.toISOString(), by: l.by_person, says: l.says }, score });
+    scored.set(l.order_id, list);
   }
-  for (const [id, list] of out) out.set(id, list.sort((a, b) => score(b.says) - score(a.says)).slice(0, LINES));
+  for (const [id, list] of scored)
+    out.set(
+      id,
+      list
+        .sort((x, y) => y.score - x.score)
+        .slice(0, LINES)
+        .map((x) => x.line),
+    );
   return out;
 }
-
-/** What a search found as rows for a spreadsheet, one an order. */
-export const searchRows = (found: readonly ListedOrder[]) =>
-  found.map((o) => ({
-    order: o.number,
-    unit: o.summary.unitName,
-    identity: o.summary.identity,
-    owner: o.summary.owner,
-    kits: o.summary.kits.map((k) => k.name).join('; '),
-    status: o.status,
-    station: o.summary.station,
-    bench_of: o.summary.assignee ?? '',
-    promised: o.promisedAt,
-    last_change: o.updatedAt,
-    minutes_planned: Math.round(o.summary.minutes.planned),
-    minutes_spent: Math.round(o.summary.minutes.spent),
-    found: (o.matches ?? []).map((m) => `${m.at.slice(0, 16).replace('T', ' ')} ${m.by}: ${m.says}`).join(' | '),
-  }));

@@ -92,7 +92,9 @@ function Bay({ o, on, drawing }: { o: ListedOrder; on: boolean; drawing?: Parame
               {s.assignee ? ` · ${s.assignee}` : ''}
             </chakra.span>
           </chakra.span>
-          <chakra.span minW={0}>{s.waitsFor}</chakra.span>
+          <chakra.span minW={0} lineClamp={3} title={s.waitsFor}>
+            {s.waitsFor}
+          </chakra.span>
           <chakra.span display="flex" gap="3px" aria-label="Stations" role="img">
             {STATIONS.filter((x) => x !== 'plan' && x !== 'handover').map((x) => (
               <VerdictMark key={x} verdict={s.stations[x].verdict} size={18} />

@@ -189,7 +189,7 @@ function Narrow({ filters, onAsk }: { filters: Partial<Record<Filter, string>>; 
       )}
       {pick(
         'by',
-        'Anyone at the bench',
+        'Anyone’s work',
         people.filter((p) => p.role !== 'desk').map((p) => [p.id, p.name]),
       )}
       {day('from', 'Opened from')}

@@ -42,7 +42,9 @@ function SettingsForm({ settings, locked }: { settings: Settings; locked: boolea
   const { register, handleSubmit, formState, control } = useForm({ resolver: zodResolver(Settings), defaultValues: settings });
   const stock = useFieldArray({ control, name: 'stock', keyName: 'key' });
   const save = useMutation({
-    mutationFn: (s: Settings) => call<Settings>('/api/settings', { method: 'PUT', json: s }),
+    // the shelf is counted where parts are planned, perhaps while this form was open
+    mutationFn: async (s: Settings) =>
+      call<Settings>('/api/settings', { method: 'PUT', json: { ...s, shelf: (await call<Settings>('/api/settings')).shelf } }),
     onSuccess: async () => {
       await client.invalidateQueries({ queryKey: ['settings'] });
       await client.invalidateQueries({ queryKey: ['order'] });
