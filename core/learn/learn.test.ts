@@ -116,6 +116,19 @@ describe('minutes learned', () => {
     expect(held / of).toBeGreaterThan(0.65);
     expect(held / of).toBeLessThanOrEqual(0.97);
   });
+  it('anybody lies between those who do it, not beside them', () => {
+    const l = new Learned(shop(120, 9));
+    const [tor, maud, any] = ['tor', 'maud', null].map((by) => l.pace('a', 'drover-4', by).factor) as [number, number, number];
+    expect(any).toBeGreaterThan(Math.min(tor, maud) * 0.95);
+    expect(any).toBeLessThan(Math.max(tor, maud) * 1.05);
+    // as slow as its jobs were of late, whoever did them
+    const late = shop(120, 9)
+      .slice(-20)
+      .filter((w) => w.kit === 'a')
+      .map((w) => w.spent / w.planned);
+    expect(any).toBeGreaterThan(Math.min(...late));
+    expect(any).toBeLessThan(Math.max(...late));
+  });
   it('a kit never done by a person borrows from the kit and from the person', () => {
     const l = new Learned(shop(120, 5).filter((w) => !(w.kit === 'a' && w.by === 'maud')));
     const borrowed = l.pace('a', 'drover-4', 'maud');

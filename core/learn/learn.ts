@@ -107,6 +107,11 @@ export class Learned {
     this.columns.set(name, this.priors.length);
     this.priors.push({ mean, spread });
   }
+  /** Who has done a kit; nobody: everyone who has done any. */
+  private who(kit: string): string[] {
+    const of = this.worked.filter((w) => w.kit === kit);
+    return [...new Set((of.length ? of : this.worked).map((w) => w.by))];
+  }
   /** What of a job has a column, with its figure; what was never seen has none. */
   private row(w: { kit: string; model: string; by: string | null; nth: number }): [number, number][] {
     const at = (name: string, figure = 1): [number, number][] => {
@@ -120,7 +125,8 @@ export class Learned {
       ...at(`slope ${w.kit}`, practice),
       ...at(`kit ${w.kit}`),
       ...at(`model ${w.kit} ${w.model}`),
-      ...(w.by === null ? [] : at(`by ${w.by}`)),
+      // anybody is the mean of those who do it here, not somebody without a pace
+      ...(w.by === null ? this.who(w.kit).flatMap((by, _, all) => at(`by ${by}`, 1 / all.length)) : at(`by ${w.by}`)),
     ];
   }
 
@@ -129,7 +135,7 @@ export class Learned {
     const own = by === null ? 0 : (this.jobs.get(`${kit} ${by}`) ?? 0);
     const jobs = this.jobs.get(kit) ?? 0;
     // whoever it is has done it as often as those who did, on the whole
-    const people = new Set(this.worked.filter((w) => w.kit === kit).map((w) => w.by)).size || 1;
+    const people = this.who(kit).length || 1;
     const nth = by === null ? jobs / people + 1 : own + 1;
     const { mean, sd } = this.about({ kit, model, by, nth });
     return { factor: Math.exp(mean), low: Math.exp(mean - EIGHTY * sd), high: Math.exp(mean + EIGHTY * sd), jobs, own };
