@@ -205,6 +205,12 @@ describe('sheets and tools', () => {
     await page.keyboard.type('gt?');
     expect(await page.$eval('input[aria-label="Search orders"]', (e) => (e as HTMLInputElement).value)).toBe('gt?');
     await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+    // narrowing the search leaves the hand where it is
+    await page.focus('select[aria-label="Any kit"]');
+    await page.select('select[aria-label="Any kit"]', 'roof-bar');
+    await page.waitForFunction(() => location.search.includes('kit=roof-bar'));
+    expect(await page.evaluate(() => document.activeElement?.getAttribute('aria-label'))).toBe('Any kit');
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur());
     await page.keyboard.press('?');
     await sees(page, 'stations of an order');
     await page.keyboard.press('Escape');

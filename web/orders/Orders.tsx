@@ -35,9 +35,10 @@ export function Orders() {
   const how = useNavigationType();
   const q = params.get('q') ?? '';
   useEffect(() => {
+    // a link or a step back says what to look for; our own rewriting of the address takes neither words nor the cursor
+    if (how === 'REPLACE') return;
     input.current?.focus();
-    // a link or a step back says what to look for; our own rewriting of the address does not
-    if (how !== 'REPLACE') setText(q);
+    setText(q);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when one arrives here
   }, [location.key]);
   // the address follows what is asked, so that a reload or a copied link finds the same
