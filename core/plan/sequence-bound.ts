@@ -1,128 +1,228 @@
 import type { Compiled } from './sequence-compile';
-import { asked, type State } from './sequence-state';
+import { asked, type Asked, type State } from './sequence-state';
 
 /**
  * How often a thing with two states is turned along a chain of steps: even is its first state, odd its second, and the
  * value counts the turns. A zone is such a thing, odd while somebody is in it; so are power and a panel, odd while off.
  */
-const turn = (value: number, odd: boolean): number => (((value & 1) === 1) === odd ? value : value + 1);
+const turn = (value: number, odd: 0 | 1): number => value + ((value ^ odd) & 1);
 
-/** The rows in which `leastLeft` reckons its chains, and the steps between them. */
-type Rows = Uint16Array;
-function copyRow(rows: Rows, to: number, from: number, length: number): void {
-  for (let d = 0; d < length; d++) rows[to + d] = rows[from + d]!;
+/** Where a task that wants a panel on stands among all that want it off: before them, after them, or between two of them. */
+export interface Choice {
+  task: number;
+  panel: number;
+  way: 'before' | 'after' | 'between';
 }
-function laterRow(rows: Rows, to: number, from: number, length: number): void {
-  for (let d = 0; d < length; d++) if (rows[from + d]! > rows[to + d]!) rows[to + d] = rows[from + d]!;
-}
-/** Later than a row after which something in a zone is turned. */
-function turnedRow(rows: Rows, to: number, from: number, zones: number, zone: number): void {
-  for (let d = 0; d < zones; d++) {
-    const v = turn(rows[from + d]!, d === zone);
-    if (v > rows[to + d]!) rows[to + d] = v;
+
+const NOWHERE = -1;
+const [FRESH, UNDERWAY, READY] = [0, 1, 2];
+
+/**
+ * The longest chains of what a state leaves to do. A node for each task, for each panel as it first comes off and last
+ * goes on, for power off and on; an edge from what comes before it, with the zone where something is turned in between,
+ * if any. Each node's row counts how often every zone, power, and every panel wanted both ways is turned by then.
+ */
+export class Chains {
+  private readonly c: Compiled;
+  private readonly s: State;
+  /** panels wanted both ways */
+  private readonly clash: number[] = [];
+  /** for each of them, how many tasks were chosen to stand between others */
+  private readonly between: number[] = [];
+  private readonly width: number;
+  private readonly nodes: number[] = [];
+  /** zone in which a node's step is done, or `NOWHERE` */
+  private readonly zoneOf: Int8Array;
+  /** the newest edge to each node; every edge names the one before it */
+  private readonly newest: Int16Array;
+  private readonly edges: { to: number; from: number; zone: number; next: number }[] = [];
+  /** how to take each choice back */
+  private readonly chosen: { edges: number; first: number; zone: number; between: number }[] = [];
+  private readonly begin: number;
+  private readonly most: number;
+  /** minutes that no chain changes */
+  private fixed = 0;
+
+  constructor(c: Compiled, s: State, a: Asked = asked(c, s)) {
+    this.c = c;
+    this.s = s;
+    const [N, P] = [c.tasks.length, c.panels.length];
+    for (let i = 0; i < P; i++) if (a.open & a.shut & (1 << i)) this.clash.push(i);
+    this.between = this.clash.map(() => 0);
+    this.width = c.zones.length + 1 + this.clash.length;
+    const [powerOff, powerOn] = [N + 2 * P, N + 2 * P + 1];
+    this.begin = powerOn + 1;
+    this.most = powerOn + 2;
+    this.newest = new Int16Array(this.begin).fill(-1);
+    this.zoneOf = new Int8Array(this.begin).fill(NOWHERE);
+    const touched = s.off | a.open;
+    for (let i = 0; i < P; i++) {
+      const bit = 1 << i;
+      if (!(touched & bit)) continue;
+      const p = c.panels[i]!;
+      const [first, last] = [N + i, N + P + i];
+      this.nodes.push(first, last);
+      if (!(s.off & bit)) this.zoneOf[first] = p.zone;
+      this.zoneOf[last] = p.zone;
+      for (const k of p.afterList) this.edge(first, N + k);
+      this.edge(last, first);
+      // panels go on again after the last that lies under them
+      for (const k of p.belowList) if (touched & (1 << k)) this.edge(last, N + P + k);
+      if (!(a.open & a.shut & bit)) this.fixed += s.off & bit ? p.on : p.off + p.on;
+    }
+    if (!s.powered || a.offTasks) {
+      this.nodes.push(powerOff, powerOn);
+      if (s.powered) this.zoneOf[powerOff] = c.power.zone;
+      this.zoneOf[powerOn] = c.power.zone;
+      this.edge(powerOn, powerOff);
+      for (const k of c.power.openList) {
+        this.edge(powerOff, N + k);
+        this.edge(N + P + k, powerOn);
+      }
+    }
+    for (let i = 0; i < N; i++) {
+      if (s.done[i]) continue;
+      const t = c.tasks[i]!;
+      this.nodes.push(i);
+      this.zoneOf[i] = t.zone;
+      this.fixed += t.minutes;
+      for (const b of t.after) if (!s.done[b]) this.edge(i, b);
+      for (const k of t.openList) {
+        this.edge(i, N + k);
+        this.edge(N + P + k, i);
+      }
+      if (t.power === 'off') {
+        this.edge(i, powerOff);
+        this.edge(powerOn, i);
+      }
+      if (t.power === 'on' && !s.powered) this.edge(i, powerOff, c.power.zone);
+      for (const [b, z] of c.turned[i]!) if (!s.done[b]) this.edge(i, b, z);
+    }
+  }
+
+  private edge(to: number, from: number, zone = NOWHERE): void {
+    this.edges.push({ to, from, zone, next: this.newest[to]! });
+    this.newest[to] = this.edges.length - 1;
+  }
+
+  /**
+   * Chooses for a task that wants a panel on, which others want off; `begun`: one of these is done. `undo` takes back what
+   * was chosen last.
+   */
+  choose({ task, panel, way }: Choice, begun = false): void {
+    const { c, s } = this;
+    const [first, last] = [c.tasks.length + panel, c.tasks.length + c.panels.length + panel];
+    const zone = c.panels[panel]!.zone;
+    const at = { edges: this.edges.length, first, zone: this.zoneOf[first]!, between: -1 };
+    this.chosen.push(at);
+    if (way === 'before') {
+      this.edge(first, task);
+      this.zoneOf[first] = zone;
+      if (s.off & (1 << panel)) this.edge(task, this.begin, zone);
+    } else if (way === 'after') this.edge(task, last);
+    else {
+      this.edge(last, task, zone);
+      // with one of them done and the panel on again, the task can come at once
+      if (begun && !(s.off & (1 << panel))) return;
+      this.edge(task, first, zone);
+      at.between = this.clash.indexOf(panel);
+      this.between[at.between]!++;
+    }
+  }
+  undo(): void {
+    const at = this.chosen.pop()!;
+    while (this.edges.length > at.edges) {
+      const e = this.edges.pop()!;
+      this.newest[e.to] = e.next;
+    }
+    this.zoneOf[at.first] = at.zone;
+    if (at.between >= 0) this.between[at.between]!--;
+  }
+
+  /** Reckons a row and all that it rests on; false where what was chosen goes round in a circle. */
+  private reach(n: number): boolean {
+    const { c, width, zoneOf } = this;
+    const { rows, mark } = c;
+    mark[n] = UNDERWAY;
+    const Z = c.zones.length;
+    const at = n * width;
+    for (let d = 0, from = this.begin * width; d < width; d++) rows[at + d] = rows[from + d]!;
+    for (let k = this.newest[n]!; k >= 0;) {
+      const e = this.edges[k]!;
+      if (mark[e.from] !== READY && (mark[e.from] === UNDERWAY || !this.reach(e.from))) return false;
+      const from = e.from * width;
+      if (e.zone < 0) {
+        for (let d = 0; d < width; d++) if (rows[from + d]! > rows[at + d]!) rows[at + d] = rows[from + d]!;
+      } else
+        for (let d = 0; d < width; d++) {
+          const v = d < Z ? turn(rows[from + d]!, d === e.zone ? 1 : 0) : rows[from + d]!;
+          if (v > rows[at + d]!) rows[at + d] = v;
+        }
+      k = e.next;
+    }
+    const zone = zoneOf[n]!;
+    if (zone >= 0) {
+      for (let d = 0; d < Z; d++) rows[at + d] = turn(rows[at + d]!, d === zone ? 1 : 0);
+      if (n < c.tasks.length) {
+        const t = c.tasks[n]!;
+        if (t.power !== 'any') rows[at + Z] = turn(rows[at + Z]!, t.power === 'off' ? 1 : 0);
+        for (let k = 0; k < this.clash.length; k++) {
+          const bit = 1 << this.clash[k]!;
+          if ((t.open | t.shut) & bit) rows[at + Z + 1 + k] = turn(rows[at + Z + 1 + k]!, t.open & bit ? 1 : 0);
+        }
+      }
+      const most = this.most * width;
+      for (let d = 0; d < width; d++) if (rows[at + d]! > rows[most + d]!) rows[most + d] = rows[at + d]!;
+    }
+    mark[n] = READY;
+    return true;
+  }
+
+  /** Minutes needed at the least with what was chosen; infinite where that goes round in a circle. */
+  minutes(): number {
+    const { c, s, clash, width } = this;
+    const { rows, mark } = c;
+    const Z = c.zones.length;
+    const [begin, most] = [this.begin * width, this.most * width];
+    for (let d = 0; d < Z; d++) rows[begin + d] = d === s.zone ? 1 : 0;
+    rows[begin + Z] = s.powered ? 0 : 1;
+    for (let k = 0; k < clash.length; k++) rows[begin + Z + 1 + k] = (s.off >> clash[k]!) & 1;
+    rows.copyWithin(most, begin, begin + width);
+    mark.fill(FRESH);
+    mark[this.begin] = READY;
+    for (const n of this.nodes) if (mark[n] === FRESH && !this.reach(n)) return Infinity;
+    let minutes = this.fixed;
+    let arrivals = 0;
+    for (let d = 0; d < Z; d++) arrivals += ((rows[most + d]! + 1) >> 1) - (s.zone === d ? 1 : 0);
+    // from nowhere the first arrival is free, whichever zone it is
+    if (s.zone < 0 && arrivals > 0) arrivals--;
+    // at the end power and every panel are on
+    const turns = (d: number, least: number, offCost: number, onCost: number) => {
+      const [from, to] = [rows[begin + d]!, Math.max(least, turn(rows[most + d]!, 0))];
+      minutes += (((to + 1) >> 1) - ((from + 1) >> 1)) * offCost + ((to >> 1) - (from >> 1)) * onCost;
+    };
+    turns(Z, 0, c.power.off, c.power.on);
+    // off, on for the task between, off again and on
+    clash.forEach((i, k) => turns(Z + 1 + k, this.between[k] ? 4 : 0, c.panels[i]!.off, c.panels[i]!.on));
+    return minutes + arrivals * c.moveMinutes;
   }
 }
 
 /**
  * Minutes that any way on from here takes at the least: the tasks; every panel and the power turned as often as the
  * longest chain of tasks that must come one after the other turns it; and for each zone as many arrivals as the
- * longest such chain of tasks, panels and power leads into it.
+ * longest such chain of tasks, panels and power leads into it. Infinite where `choices` cannot be kept any more.
  */
-export function leastLeft(c: Compiled, s: State): number {
+export function leastLeft(c: Compiled, s: State, choices: readonly Choice[] = []): number {
   const a = asked(c, s);
-  const P = c.panels.length;
-  const Z = c.zones.length;
-  const N = c.tasks.length;
-  const { off, done, powered, zone } = s;
-  const clash: number[] = [];
-  for (let i = 0; i < P; i++) if (a.open & a.shut & (1 << i)) clash.push(i);
-  const K = clash.length;
-  // a row of chains for each task, for each panel off and on: Z zones, then power, then the panels wanted both ways
-  const D = Z + 1 + K;
-  const row = c.row;
-  const panelOff = D * N;
-  const panelOn = panelOff + D * P;
-  const begin = panelOn + D * P;
-  const powerOff = begin + D;
-  const powerOn = powerOff + D;
-  for (let d = 0; d < Z; d++) row[begin + d] = d === zone ? 1 : 0;
-  row[begin + Z] = powered ? 0 : 1;
-  for (let k = 0; k < K; k++) row[begin + Z + 1 + k] = (off >> clash[k]!) & 1;
-  const most = powerOn + D;
-  copyRow(row, most, begin, D);
-  const later = (to: number, from: number) => laterRow(row, to, from, D);
-  const arrive = (at: number, z: number) => {
-    for (let d = 0; d < Z; d++) row[at + d] = turn(row[at + d]!, d === z);
-  };
-  const see = (at: number) => {
-    for (let d = 0; d < D; d++) if (row[at + d]! > row[most + d]!) row[most + d] = row[at + d]!;
-  };
-  let minutes = 0;
-  for (const i of c.panelTopo) {
-    const [at, p] = [panelOff + i * D, c.panels[i]!];
-    const bit = 1 << i;
-    copyRow(row, at, begin, D);
-    for (const k of p.afterList) later(at, panelOff + k * D);
-    if (a.open & bit && !(off & bit)) {
-      arrive(at, p.zone);
-      see(at);
-    }
-    if (!(a.open & a.shut & bit)) minutes += off & bit ? p.on : a.open & bit ? p.off + p.on : 0;
+  const chains = new Chains(c, s, a);
+  for (const x of choices) {
+    if (s.done[x.task]) continue;
+    const users = c.usersOf[x.panel]!;
+    // power turned under the panel wants it off as well, and leaves no trace of whether it was
+    const power = c.power.open & (1 << x.panel);
+    if (a.open & (1 << x.panel)) chains.choose(x, !!power || users.some((u) => s.done[u]));
+    else if (x.way === 'between') return Infinity;
   }
-  const offMove = powered && a.offTasks;
-  copyRow(row, powerOff, begin, D);
-  if (offMove || !powered) for (const k of c.power.openList) later(powerOff, panelOff + k * D);
-  if (offMove) {
-    arrive(powerOff, c.power.zone);
-    see(powerOff);
-  }
-  copyRow(row, powerOn, powerOff, D);
-  copyRow(row, panelOn, panelOff, P * D);
-  for (const i of c.topo) {
-    if (done[i]) continue;
-    const [at, t] = [i * D, c.tasks[i]!];
-    copyRow(row, at, begin, D);
-    for (const b of t.after) if (!done[b]) later(at, b * D);
-    for (const k of t.openList) later(at, panelOff + k * D);
-    if (t.power === 'off') later(at, powerOff);
-    if (t.power === 'on' && !powered) turnedRow(row, at, powerOff, Z, c.power.zone);
-    for (const [b, z] of c.turned[i]!) if (!done[b]) turnedRow(row, at, b * D, Z, z);
-    arrive(at, t.zone);
-    if (t.power !== 'any') row[at + Z] = turn(row[at + Z]!, t.power === 'off');
-    for (let k = 0; k < K; k++) {
-      const bit = 1 << clash[k]!;
-      if ((t.open | t.shut) & bit) row[at + Z + 1 + k] = turn(row[at + Z + 1 + k]!, !!(t.open & bit));
-    }
-    see(at);
-    for (const k of t.openList) later(panelOn + k * D, at);
-    if (t.power === 'off') later(powerOn, at);
-    minutes += t.minutes;
-  }
-  if (!powered || a.offTasks) {
-    arrive(powerOn, c.power.zone);
-    see(powerOn);
-    for (const k of c.power.openList) later(panelOn + k * D, powerOn);
-  }
-  // panels go on again after the last that lies under them
-  for (let n = P - 1; n >= 0; n--) {
-    const i = c.panelTopo[n]!;
-    const [at, p] = [panelOn + i * D, c.panels[i]!];
-    for (const k of p.belowList) later(at, panelOn + k * D);
-    if ((off | a.open) & (1 << i)) {
-      arrive(at, p.zone);
-      see(at);
-    }
-  }
-  let arrivals = 0;
-  for (let d = 0; d < Z; d++) arrivals += ((row[most + d]! + 1) >> 1) - (zone === d ? 1 : 0);
-  // from nowhere the first arrival is free, whichever zone it is
-  if (zone < 0 && arrivals > 0) arrivals--;
-  // at the end power and every panel are on
-  const turns = (d: number, offCost: number, onCost: number) => {
-    const [from, to] = [row[begin + d]!, turn(row[most + d]!, false)];
-    minutes += (((to + 1) >> 1) - ((from + 1) >> 1)) * offCost + ((to >> 1) - (from >> 1)) * onCost;
-  };
-  turns(Z, c.power.off, c.power.on);
-  for (let k = 0; k < K; k++) turns(Z + 1 + k, c.panels[clash[k]!]!.off, c.panels[clash[k]!]!.on);
-  return minutes + arrivals * c.moveMinutes;
+  return chains.minutes();
 }

@@ -15,7 +15,17 @@ export interface Compiled {
     power: 'off' | 'on' | 'any';
     after: number[];
   }[];
-  panels: { id: string; zone: number; off: number; on: number; after: number; afterList: number[]; below: number; belowList: number[] }[];
+  panels: {
+    id: string;
+    zone: number;
+    off: number;
+    on: number;
+    after: number;
+    over: number;
+    afterList: number[];
+    below: number;
+    belowList: number[];
+  }[];
   power: { zone: number; off: number; on: number; open: number; openList: number[] };
   /** tasks of each zone */
   inZone: number[][];
@@ -26,14 +36,19 @@ export interface Compiled {
   /** for each task, those before it that want power or a panel otherwise, with the zone where it is turned between the two */
   turned: [number, number][][];
   /** what each task wants first of panels and power, before anything that comes before it wants the opposite */
-  wants: { open: Want[]; shut: Want[]; off: Want[]; on: Want[] }[];
+  wants: Want[][];
+  /** tasks that want each panel off */
+  usersOf: number[][];
   /** room for `leastLeft` to reckon in */
-  row: Uint16Array;
+  rows: Uint16Array;
+  mark: Uint8Array;
 }
 
-/** Panels (or power, as any bit) that a task wants so, unless one of `unless` is still to do, which wants them otherwise first. */
+/** Panels off, panels on and power as a task wants them, unless one of `unless` is still to do, which wants them otherwise first. */
 export interface Want {
-  bits: number;
+  open: number;
+  shut: number;
+  power: 'off' | 'on' | 'any';
   unless: number[];
 }
 
@@ -148,6 +163,7 @@ export function compile(p: SequenceProblem): Compiled {
       off: x.offMinutes,
       on: x.onMinutes,
       after: direct[i]!,
+      over: up(direct[i]!),
       afterList: listOf(direct[i]!),
       below: below[i]!,
       belowList: listOf(below[i]!),
@@ -163,26 +179,25 @@ export function compile(p: SequenceProblem): Compiled {
     topo,
     panelTopo,
     wants: tasks.map((t, i) => {
-      const list = (mask: number, other: (b: number) => number): Want[] => {
-        const plain = { bits: 0, unless: [] as number[] };
-        const out: Want[] = [plain];
-        for (const k of listOf(mask)) {
-          const unless = [...before[i]!].filter((b) => other(b) & (1 << k));
-          if (unless.length) out.push({ bits: 1 << k, unless });
-          else plain.bits |= 1 << k;
-        }
-        return out.filter((w) => w.bits);
-      };
-      const power = (way: 'off' | 'on'): Want[] =>
-        t.power === way ? [{ bits: 1, unless: [...before[i]!].filter((b) => tasks[b]!.power !== way && tasks[b]!.power !== 'any') }] : [];
-      return {
-        open: list(t.open, (b) => tasks[b]!.shut),
-        shut: list(t.shut, (b) => tasks[b]!.open),
-        off: power('off'),
-        on: power('on'),
-      };
+      const others = (wantsOtherwise: (b: (typeof tasks)[number]) => unknown) => [...before[i]!].filter((b) => wantsOtherwise(tasks[b]!));
+      const at = { open: 0, shut: 0, power: 'any' as Want['power'], unless: [] as number[] };
+      const held: Want[] = [];
+      for (const k of listOf(t.open | t.shut)) {
+        const bit = 1 << k;
+        const unless = others((b) => (t.open & b.shut & bit) | (t.shut & b.open & bit));
+        const want = unless.length ? { open: 0, shut: 0, power: 'any' as const, unless } : at;
+        want.open |= t.open & bit;
+        want.shut |= t.shut & bit;
+        if (want !== at) held.push(want);
+      }
+      const unless = t.power === 'any' ? [] : others((b) => b.power !== t.power && b.power !== 'any');
+      if (unless.length) held.push({ open: 0, shut: 0, power: t.power, unless });
+      else at.power = t.power;
+      return at.open || at.shut || at.power !== 'any' ? [at, ...held] : held;
     }),
-    row: new Uint16Array((zones.length + 1 + p.panels.length) * (tasks.length + 2 * p.panels.length + 4)),
+    usersOf: p.panels.map((_, k) => tasks.flatMap((t, i) => (t.open & (1 << k) ? [i] : []))),
+    mark: new Uint8Array(tasks.length + 2 * p.panels.length + 3),
+    rows: new Uint16Array((zones.length + 1 + p.panels.length) * (tasks.length + 2 * p.panels.length + 4)),
     turned: tasks.map((t, i) => {
       const all = [...before[i]!].flatMap((b) => {
         const was = tasks[b]!;

@@ -1,4 +1,4 @@
-import type { Compiled, Want } from './sequence-compile';
+import type { Compiled } from './sequence-compile';
 import { POWER, type SequenceStep } from './sequence-problem';
 
 /** Where the work stands. */
@@ -49,27 +49,37 @@ export function asked(c: Compiled, s: State): Asked {
  * other way round. What is asked one way only can be turned at once.
  */
 export function askedNext(c: Compiled, s: State): Asked {
-  let [open, shut, off, on] = [0, 0, 0, 0];
+  const { done } = s;
+  const a = { open: 0, shut: 0, offTasks: false, onTasks: false };
   let powerTasks = false;
-  const bits = (wants: Want[]) => {
-    let m = 0;
-    for (const w of wants) if (w.unless.every((b) => s.done[b])) m |= w.bits;
-    return m;
-  };
   for (let i = 0; i < c.tasks.length; i++) {
-    if (s.done[i]) continue;
-    const w = c.wants[i]!;
-    open |= bits(w.open);
-    shut |= bits(w.shut);
-    off |= bits(w.off);
-    on |= bits(w.on);
+    if (done[i]) continue;
     if (c.tasks[i]!.power === 'off') powerTasks = true;
+    for (const w of c.wants[i]!) {
+      let held = false;
+      for (const b of w.unless) if (!done[b]) held = true;
+      if (held) continue;
+      a.open |= w.open;
+      a.shut |= w.shut;
+      if (w.power === 'off') a.offTasks = true;
+      if (w.power === 'on') a.onTasks = true;
+    }
   }
-  if (powerTasks || !s.powered) open |= c.power.open;
-  return { open, shut, offTasks: off !== 0, onTasks: on !== 0 };
+  if (powerTasks || !s.powered) a.open |= c.power.open;
+  return a;
 }
 
-export const copy = (s: State): State => ({ ...s, done: s.done.slice(), steps: [], from: s });
+export const copy = (s: State): State => ({
+  done: s.done.slice(),
+  left: s.left,
+  off: s.off,
+  powered: s.powered,
+  zone: s.zone,
+  minutes: s.minutes,
+  least: s.least,
+  steps: [],
+  from: s,
+});
 
 function act(c: Compiled, s: State, zone: number, minutes: number, step: SequenceStep): void {
   s.minutes += minutes + (s.zone >= 0 && s.zone !== zone ? c.moveMinutes : 0);

@@ -1,0 +1,127 @@
+import TinyQueue from 'tinyqueue';
+import { leastLeft, type Choice } from './sequence-bound';
+import type { Compiled } from './sequence-compile';
+import { askedNext, copy, finished, mayToggle, powerReached, settle, togglePanel, togglePower, type State } from './sequence-state';
+
+/** Every way on that may be worth going: into a zone where something settles, or with a turn that is a matter of choice. */
+function* next(c: Compiled, s: State): Generator<State> {
+  const a = askedNext(c, s);
+  for (let z = 0; z < c.zones.length; z++) {
+    if (z !== s.zone) {
+      const to = copy(s);
+      settle(c, to, z);
+      if (to.steps.length) yield to;
+    }
+    for (let i = 0; i < c.panels.length; i++) {
+      const bit = 1 << i;
+      if (c.panels[i]!.zone !== z || !(a.open & bit) || !(a.shut & bit) || !mayToggle(c, s, i)) continue;
+      const to = copy(s);
+      togglePanel(c, to, i);
+      settle(c, to, z);
+      yield to;
+    }
+    if (z === c.power.zone && powerReached(c, s) && a.offTasks && a.onTasks) {
+      const to = copy(s);
+      togglePower(c, to);
+      settle(c, to, z);
+      yield to;
+    }
+  }
+}
+
+/** Least `minutes + least` first; among equals what is further on. */
+function further(a: State, b: State): number {
+  const d = a.minutes + a.least - (b.minutes + b.least);
+  return Math.abs(d) > 1e-9 ? d : a.least - b.least;
+}
+
+const keyOf = (s: State) => `${String.fromCharCode(...packed(s.done), s.off & 0x7fff, s.off >> 15, s.zone + 1)}${s.powered ? 'p' : ''}`;
+/** Fifteen flags to a character. */
+function packed(done: Uint8Array): number[] {
+  const out: number[] = [];
+  for (let i = 0; i < done.length; i += 15) {
+    let v = 0;
+    for (let k = 0; k < 15; k++) if (done[i + k]) v |= 1 << k;
+    out.push(v);
+  }
+  return out;
+}
+
+/** A* from one state on, over what is a matter of choice (see `settle`), in as many helpings as wanted. */
+export class Search {
+  private readonly heap: TinyQueue<State>;
+  private readonly met = new Map<string, number>();
+  private readonly from: State;
+  /** states whose least minutes were reckoned: what a search costs */
+  reckoned = 0;
+
+  /** `choices`: of tasks that want a panel on; `c` holds them as an order between tasks already, and they sharpen the bound. */
+  constructor(
+    private readonly c: Compiled,
+    start: State,
+    private readonly choices: readonly Choice[] = [],
+  ) {
+    this.from = copy(start);
+    this.from.from = null;
+    if (start.zone >= 0) settle(c, this.from, start.zone);
+    this.from.least = finished(this.from) ? 0 : this.leastOf(this.from);
+    this.heap = new TinyQueue(this.from.least < Infinity ? [this.from] : [], further);
+  }
+
+  private leastOf(s: State): number {
+    this.reckoned++;
+    return leastLeft(this.c, s, this.choices);
+  }
+
+  /** Minutes that no way to the end goes below; infinite where there is none. */
+  get least(): number {
+    const s = this.heap.peek();
+    return s ? s.minutes + s.least : Infinity;
+  }
+
+  /** Reckons about `most` states at most, while none elsewhere promises less than `limit` minutes; the end where it is reached. */
+  run(most: number, limit: number): State | null {
+    const until = this.reckoned + most;
+    while (this.reckoned < until && this.least <= limit + 1e-9) {
+      const s = this.heap.pop();
+      if (!s || finished(s)) return s ?? null;
+      if ((this.met.get(keyOf(s)) ?? Infinity) < s.minutes - 1e-9) continue;
+      for (const to of next(this.c, s)) {
+        const key = keyOf(to);
+        if ((this.met.get(key) ?? Infinity) <= to.minutes + 1e-9) continue;
+        this.met.set(key, to.minutes);
+        to.least = finished(to) ? 0 : this.leastOf(to);
+        if (to.least < Infinity) this.heap.push(to);
+      }
+    }
+    return null;
+  }
+
+  /** A good way to the end in less than `limit` minutes, level by level with the best few kept; null where it ends nowhere. */
+  beam(width: number, limit: number): State | null {
+    if (finished(this.from)) return this.from;
+    let best: State | null = null;
+    let level = [this.from];
+    // without what was met on earlier levels, so that nobody turns a panel back and forth for ever
+    const met = new Map<string, number>();
+    while (level.length) {
+      const seen = new Map<string, State>();
+      for (const s of level)
+        for (const to of next(this.c, s)) {
+          const most = best?.minutes ?? limit;
+          if (finished(to)) {
+            if (to.minutes < most - 1e-9) best = to;
+            continue;
+          }
+          const key = keyOf(to);
+          if ((met.get(key) ?? Infinity) <= to.minutes + 1e-9) continue;
+          to.least = this.leastOf(to);
+          if (to.minutes + to.least >= most - 1e-9) continue;
+          met.set(key, to.minutes);
+          seen.set(key, to);
+        }
+      level = [...seen.values()].sort(further).slice(0, width);
+    }
+    return best;
+  }
+}
