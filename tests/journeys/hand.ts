@@ -85,6 +85,11 @@ export async function press(page: Page, text: string, within = 'body', timeout =
     });
   const element = handle.asElement() as ElementHandle<HTMLElement>;
   await element.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+  // a hand waits until what it reaches for stands still
+  await element.evaluate(async (e) => {
+    const frame = () => new Promise((r) => requestAnimationFrame(r));
+    for (let top = NaN; e.getBoundingClientRect().top !== top; await frame()) top = e.getBoundingClientRect().top;
+  });
   await element.click();
 }
 
