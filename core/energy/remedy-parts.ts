@@ -9,6 +9,7 @@ import { planWiring } from '../circuit/wiring';
 import { agreedSheets } from '../order/agreed';
 import { RANK } from '../verdict';
 import type { Budget } from './budget';
+import { CHANGE_MINUTES } from './change-times';
 import { staysOn, useOf } from './unit-system';
 
 /** A kit of the shop's sheets that is not on the order. */
@@ -43,8 +44,6 @@ interface Asked {
 type Unpriced = Omit<Part, 'money'> & { parts?: number };
 
 const REDUCERS = [10, 15, 20, 25, 30, 40, 50, 60];
-/** Minutes of work where no sheet gives them. Common practice, no source. */
-const MINUTES = { setting: 1, shed: 25, keyed: 15, plug: 8, second: 70, idle: 15, reducer: 20, shorter: 1 };
 
 const pct = (x: number) => `${Math.round(x * 100)} %`;
 
@@ -81,7 +80,7 @@ function ofKits({ order, given, settings }: Asked): Unpriced[] {
             group: `draw:${kit.id}:${use}`,
             title: `${kit.name} at ${s.name}`,
             commands: list.map((d) => change({ kind: 'setting', load: id(d), share: s.share }, `${d.name} at ${s.name}`)),
-            minutes: MINUTES.setting,
+            minutes: CHANGE_MINUTES.setting,
             watts: watts * (1 - s.share),
           });
       if (electrical.source.kind !== 'none' && (use === 'lamp' || use === 'heat') && watts >= 8 && !isAgreed(order, 'shed', id(list[0]!))) {
@@ -90,7 +89,7 @@ function ofKits({ order, given, settings }: Asked): Unpriced[] {
           group: `draw:${kit.id}:${use}`,
           title: `${kit.name} off by itself under ${belowRpm} rpm`,
           commands: list.map((d) => change({ kind: 'shed', load: id(d), belowRpm }, `${d.name} off under ${belowRpm} rpm`)),
-          minutes: MINUTES.shed,
+          minutes: CHANGE_MINUTES.shed,
           watts: watts * 0.2,
           parts: settings.relayPrice,
         });
@@ -142,7 +141,7 @@ function ofUnit({ order, given }: Asked): Unpriced[] {
           group: 'idle',
           title: `Idle raised to ${rpm} rpm`,
           commands: [change({ kind: 'idle', rpm }, `Idle raised from ${idleRpm} to ${rpm} rpm`)],
-          minutes: MINUTES.idle,
+          minutes: CHANGE_MINUTES.idle,
           watts: 0,
         });
     }
@@ -162,7 +161,7 @@ function ofFeeds({ order, given, settings }: Asked): Unpriced[] {
         group: `keyed:${c.id}`,
         title: `${c.circuit.name} with a plug, pulled when parked`,
         commands: [{ type: 'wire.overridden', circuit: c.id, field: 'mode', value: 'plug', reason: 'so that it is dead when parked' }],
-        minutes: MINUTES.plug,
+        minutes: CHANGE_MINUTES.plug,
         watts: 0.1,
         parts: settings.relayPrice / 2,
       });
@@ -174,7 +173,7 @@ function ofFeeds({ order, given, settings }: Asked): Unpriced[] {
         commands: [
           { type: 'wire.overridden', circuit: c.id, field: 'feed', value: keyed.point.id, reason: 'so that it is dead when parked' },
         ],
-        minutes: MINUTES.keyed,
+        minutes: CHANGE_MINUTES.keyed,
         watts: 0,
       });
   }
@@ -196,7 +195,7 @@ function ofSecondBattery({ given, budget, settings }: Asked): Unpriced[] {
             `Second battery, ${capacityAh} Ah AGM, with an isolator`,
           ),
         ],
-        minutes: MINUTES.second,
+        minutes: CHANGE_MINUTES.second,
         watts: 0,
         parts: capacityAh * settings.batteryPerAh + settings.isolatorPrice,
       });
@@ -214,7 +213,7 @@ function ofSupplies({ given, budget, settings, spare }: Asked): Unpriced[] {
             group: `reducer:${x.makes.id}`,
             title: `${x.makes.name} of ${a} A instead of ${x.makes.ratedA} A`,
             commands: [change({ kind: 'reducer', makes: x.makes.id, ratedA: a }, `${x.makes.name} of ${a} A`)],
-            minutes: MINUTES.reducer,
+            minutes: CHANGE_MINUTES.reducer,
             watts: 0,
             parts: a * settings.reducerPerA,
           });
@@ -251,7 +250,7 @@ function ofDays({ budget }: Asked): Unpriced[] {
         group: `shorter:${d.day.id}`,
         title: `${d.day.name}: ${pct(share)} of the time with the engine off`,
         commands: [{ type: 'day.described', day }],
-        minutes: MINUTES.shorter,
+        minutes: CHANGE_MINUTES.shorter,
         watts: 0.01 * (1 - share) * idle.reduce((a, p) => a + p.minutes, 0),
       });
     }
@@ -265,6 +264,6 @@ export const partsOf = (a: Asked): Part[] =>
     .flatMap((of) => of(a))
     .map(({ parts = 0, ...p }) => {
       // turning something down is nobody's paid work
-      const labour = p.minutes > MINUTES.setting ? (p.minutes / 60) * a.settings.labourPerHour : 0;
+      const labour = p.minutes > CHANGE_MINUTES.setting ? (p.minutes / 60) * a.settings.labourPerHour : 0;
       return { ...p, money: Math.round(parts + labour) };
     });

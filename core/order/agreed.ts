@@ -14,7 +14,7 @@ function changeUnit(e: Electrical, c: PowerChange): Electrical {
       return {
         ...e,
         ownLoads: e.ownLoads.map((l) =>
-          c.load === `own/${l.id}` ? { ...l, idleW: c.watts, workingW: c.watts, law: 'constant-power' as const, led: undefined } : l,
+          c.load === `own/${l.id}` ? { ...l, idleW: c.watts, workingW: c.watts, law: 'constant-power' as const } : l,
         ),
       };
     case 'source':
@@ -37,7 +37,7 @@ function changeKit(kit: Kit, c: PowerChange): Kit {
     ...kit,
     devices: kit.devices.map((d) => {
       if (c.load !== `${kit.id}/${d.id}` || !d.load) return d;
-      if (c.kind === 'led') return { ...d, led: undefined, load: { ...d.load, watts: c.watts, law: 'constant-power' as const } };
+      if (c.kind === 'led') return { ...d, load: { ...d.load, watts: c.watts, law: 'constant-power' as const } };
       return { ...d, load: { ...d.load, watts: d.load.watts === null ? null : d.load.watts * c.share } };
     }),
   };

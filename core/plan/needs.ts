@@ -3,12 +3,13 @@ import type { Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
 import { cutPlan, cutRows } from '../harness/cut-list';
 import { awgName } from '../wire/resistance';
+import type { ChangePart } from './change-steps';
 
 /** Something that the wiring of an order uses up, from the shop’s own shelf. */
 export interface Need {
   /** as the shelf names it */
   id: string;
-  kind: 'wire' | 'fuse' | 'relay' | 'end';
+  kind: 'wire' | 'fuse' | 'relay' | 'end' | 'part';
   name: string;
   need: number;
   unit: 'm' | 'pieces';
@@ -18,6 +19,8 @@ export interface Need {
   short: number | null;
   /** circuits that wait for it when it is short */
   circuits: string[];
+  /** for one, in the shop’s currency, where a sheet or the settings say */
+  price?: number;
 }
 
 /** Gauges that one size of terminal takes, thinnest first. */
@@ -36,9 +39,14 @@ const slug = (text: string) =>
 
 /**
  * Wire, fuses with their holders, relays and ends that the added wiring takes, each beside what is on the shelf. What comes
- * ready in a kit’s box is counted at Fit, not here.
+ * ready in a kit’s box is counted at Fit, not here. `agreed`: things that agreed changes take.
  */
-export function needsOf(h: Harness, model: UnitModel, settings: Pick<Settings, 'stock' | 'shelf'>): Need[] {
+export function needsOf(
+  h: Harness,
+  model: UnitModel,
+  settings: Pick<Settings, 'stock' | 'shelf'>,
+  agreed: readonly ChangePart[] = [],
+): Need[] {
   const shelf = new Map(settings.shelf.map((s) => [s.id, s.have]));
   const rows = cutRows(h, model);
   const plan = cutPlan(rows, settings.stock);
@@ -84,7 +92,11 @@ export function needsOf(h: Harness, model: UnitModel, settings: Pick<Settings, '
       add('fuse', `fuse-${e.family}-${slug(String(e.ratingA))}`, `${e.ratingA} A ${e.family} fuse and holder`, e.circuit);
     if (e.kind === 'coil' && e.of?.endsWith('#relay')) add('relay', 'relay-12', 'relay, sealed, with its socket', e.circuit);
   }
-  const order = ['wire', 'fuse', 'relay', 'end'];
+  for (const p of agreed) {
+    add(p.kind, p.id, p.name, null);
+    needs.get(p.id)!.price = p.price;
+  }
+  const order = ['part', 'wire', 'fuse', 'relay', 'end'];
   return [...needs.values()].sort(
     (a, b) => order.indexOf(a.kind) - order.indexOf(b.kind) || a.name.localeCompare(b.name, 'en', { numeric: true }),
   );

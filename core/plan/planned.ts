@@ -14,6 +14,9 @@ export const BENCH_STAGES: Record<BenchStage, string> = {
   close: 'Close',
 };
 
+/** Said wherever a battery is worked on. */
+export const BATTERY_CAUTION = 'Batteries short-circuit, burn and give off hydrogen: no rings, no flame, eyes covered';
+
 export interface PlannedReading {
   id: string;
   label: string;

@@ -1,9 +1,10 @@
 import type { PlanChoice, PlanPin } from '#model/work-plan';
 import type { UnitModel } from '#model/unit-model';
 import type { Wiring } from '../circuit/wiring';
+import { isChange } from './change-steps';
 import type { PlannedStep } from './planned';
 import type { SequenceProblem, SequenceTask } from './sequence-problem';
-import { REST_STEP } from './steps';
+import { CHARGING_STEP, REST_STEP } from './steps';
 import { panelZone, zoneOf } from './zones';
 
 /** Minutes that the shop reckons with where sheets say none. Common practice, no source. */
@@ -122,6 +123,8 @@ export function workProblem(
         const fed = steps.filter((x) => x.id === `feed/${circuit?.feed?.id}` || x.id === `feed/${circuit?.trigger?.id}`);
         // the unit as a whole is proved last, with everything still open
         const whole = s.kit === null && !feed ? inStage('prove').filter((x) => x.kit !== null || x.id.startsWith('feed/')) : [];
+        // what was agreed stands before the source is read
+        const agreed = s.id === CHARGING_STEP ? inStage('prove').filter((x) => isChange(x.id)) : [];
         const volts = s.circuit === null && s.kit !== null ? ofKit(s.kit, inStage('prove')).filter((x) => x.circuit !== null) : [];
         return {
           ...base,
@@ -134,7 +137,7 @@ export function workProblem(
             ]),
           ],
           power: powered ? 'on' : 'any',
-          after: [...new Set([...first, ...ids(wired), ...ids(fed), ...ids(whole), ...ids(volts), ...chain])],
+          after: [...new Set([...first, ...ids(wired), ...ids(fed), ...ids(whole), ...ids(agreed), ...ids(volts), ...chain])],
         };
       }
       default:

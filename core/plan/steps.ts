@@ -10,7 +10,8 @@ import type { OrderLamps } from '../lighting/check';
 import { round } from '../sum';
 import { awgName } from '../wire/resistance';
 import { lampSteps } from './lamp-steps';
-import { step, yes, type PlannedStep } from './planned';
+import { changeSteps } from './change-steps';
+import { BATTERY_CAUTION, step, yes, type PlannedStep } from './planned';
 import {
   sourceExpected,
   chargingExpected,
@@ -24,7 +25,7 @@ import {
 
 /** Read while everything is still as it came. */
 export const REST_STEP = 'safe/rest';
-const BATTERY = 'Batteries short-circuit, burn and give off hydrogen: no rings, no flame, eyes covered';
+export const CHARGING_STEP = 'prove/charging';
 
 /** The first of all steps, whoever goes to the unit: nothing is live by the key. */
 export const keyOff = (model: UnitModel): PlannedStep =>
@@ -56,7 +57,7 @@ function restStep(model: UnitModel): PlannedStep {
         expected: { low, high, unit: 'V', why: 'at rest, before anything is touched' },
       },
     ],
-    cautions: [BATTERY],
+    cautions: [BATTERY_CAUTION],
   });
 }
 
@@ -82,7 +83,7 @@ export function powerOffSteps(model: UnitModel): PlannedStep[] {
         place: at,
         tool: 'insulated wrench',
         minutes: 4,
-        cautions: ['A traction pack can kill: isolate it as its maker says, one hand, insulated tools', BATTERY],
+        cautions: ['A traction pack can kill: isolate it as its maker says, one hand, insulated tools', BATTERY_CAUTION],
         readings: [yes('dead', 'Meter across the isolated leads reads nothing')],
       }),
     ];
@@ -95,7 +96,7 @@ export function powerOffSteps(model: UnitModel): PlannedStep[] {
       place: at,
       tool: '10 mm wrench',
       minutes: 3,
-      cautions: [BATTERY],
+      cautions: [BATTERY_CAUTION],
       readings: [yes('off', 'Negative is off and cannot spring back')],
     }),
   ];
@@ -257,6 +258,7 @@ export function workSteps(
     restStep(model),
     ...of('bench-test'),
     ...lampSteps(order, sheets, lamps),
+    ...changeSteps(order, sheets, wiring),
     ...of('mount'),
     ...of('wire'),
     ...wiring.circuits.map((c) => wireStep(c, model)),
@@ -285,7 +287,7 @@ export function workSteps(
           ...(engine
             ? [
                 step({
-                  id: 'prove/charging',
+                  id: CHARGING_STEP,
                   stage: 'prove',
                   proof: true,
                   place: at,

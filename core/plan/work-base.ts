@@ -1,6 +1,7 @@
 import type { UnitModel } from '#model/unit-model';
 import type { PlanChoice, PlanPin } from '#model/work-plan';
 import type { Wiring } from '../circuit/wiring';
+import { isChange } from './change-steps';
 import type { PlannedStep } from './planned';
 import { usesFishing, workProblem, type WorkProblem, type WorkTask, type WorkTimes } from './problem';
 import { stepAt, type Sequence, type SequenceProblem } from './sequence-problem';
@@ -70,13 +71,14 @@ function reckon({ model, steps: mine, wiring, times, runs: choice, pins }: WorkI
   const zonesOf = (q: Sequence, p: SequenceProblem) => [fresh.zone, ...q.steps.map((x) => stepAt(p, x).zone)];
   const apart = [...new Set(mine.map((s) => s.kit))]
     .filter((k) => k !== null)
-    .map((kit) => {
-      // by itself, a kit needs its own feeds proved, and what is proved for the whole unit
+    .map((kit, nth) => {
+      // what was agreed for the unit is done once, with the first of them; by itself, a kit needs its own feeds proved, and what is proved for the whole unit
       const circuits = wiring.circuits.filter((c) => c.kit.id === kit);
       const own = mine.filter(
         (s) =>
           s.kit === kit ||
           (s.kit === null &&
+            (nth === 0 || !isChange(s.id)) &&
             (!s.id.startsWith('feed/') || circuits.some((c) => s.id === `feed/${c.feed?.id}` || s.id === `feed/${c.trigger?.id}`))),
       );
       const p = make(runs, own, []);

@@ -10,7 +10,7 @@ export interface Quote {
 }
 
 /** Prices a piece or a metre by kind, in the shop’s currency: invented, like the supplier. */
-const PRICE: Record<Need['kind'], number> = { wire: 1.1, fuse: 4.5, relay: 14, end: 0.45 };
+const PRICE: Record<Need['kind'], number> = { wire: 1.1, fuse: 4.5, relay: 14, end: 0.45, part: 60 };
 
 /** A supplier that stands in for a real one: the same answer to the same question, without asking anybody. */
 export function quote(needs: readonly Need[]): Quote[] {
@@ -19,6 +19,7 @@ export function quote(needs: readonly Need[]): Quote[] {
     const turn = createHash('sha256').update(n.id).digest()[0]!;
     // wire comes by the spool of ten metres
     const units = n.unit === 'm' ? Math.ceil(amount / 10) * 10 : amount;
-    return { id: n.id, amount: units, price: Number((units * PRICE[n.kind] * (0.8 + (turn % 40) / 100)).toFixed(2)), days: 1 + (turn % 4) };
+    const each = n.price ?? PRICE[n.kind] * (0.8 + (turn % 40) / 100);
+    return { id: n.id, amount: units, price: Number((units * each).toFixed(2)), days: 1 + (turn % 4) };
   });
 }

@@ -2,6 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { addBusinessDays } from 'date-fns';
 import { useMemo, useState } from 'react';
+import { changeParts } from '#core/plan/change-steps';
 import { needsOf, shortNeeds, type Need } from '#core/plan/needs';
 import { may } from '#core/people/permissions';
 import { call, queries } from '../../app/api';
@@ -18,7 +19,10 @@ const amount = (n: number, unit: Need['unit']) => (unit === 'm' ? `${n.toFixed(1
 export function Needs() {
   const { order, assessment, settings } = useOrder();
   const { wiring, sheets } = assessment;
-  const needs = useMemo(() => needsOf(wiring.harness, sheets.model, settings), [wiring.harness, sheets.model, settings]);
+  const needs = useMemo(
+    () => needsOf(wiring.harness, sheets.model, settings, changeParts(order, sheets, settings)),
+    [wiring.harness, sheets, settings, order],
+  );
   const short = shortNeeds(needs);
   const quotes =
     useQuery({ ...queries.quote(order.id, short.map((n) => `${n.id} ${n.short}`).join()), enabled: short.length > 0 }).data ?? [];
