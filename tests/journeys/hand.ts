@@ -6,6 +6,9 @@ import { onTestFinished } from 'vitest';
 import { openBrowser, signIn as signInAt } from '../../scripts/lib/browser.mjs';
 import { startShop, type Shop } from '../shop';
 
+/** The size of the tablet at the bench. */
+export const TABLET = { width: 1024, height: 768 };
+
 export interface Room {
   shop: Shop;
   /** a browser of its own for a person, signed in */
@@ -203,10 +206,10 @@ export async function doStep(page: Page): Promise<string> {
   return title;
 }
 
-/** Works through all that is left at the bench. Answers the titles in the order they came. */
-export async function workTheBench(page: Page): Promise<string[]> {
+/** Works through all that is left at the bench, or through so many steps. Answers the titles in the order they came. */
+export async function workTheBench(page: Page, steps = 90): Promise<string[]> {
   const titles: string[] = [];
-  for (let i = 0; i < 90; i++) {
+  for (let i = 0; i < steps; i++) {
     const open = await page.evaluate(() =>
       [...document.querySelectorAll('main button')].some((b) => (b as HTMLElement).innerText.includes('Done, next')),
     );

@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axe, fill, go, heading, openRoom, press, sees, seesNot, type Room } from './hand';
+import { axe, fill, go, heading, openRoom, press, sees, seesNot, TABLET, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -116,7 +116,7 @@ describe('lamps', () => {
   });
 
   it('motorcycle: signals typed too close together fail by a figure, and the nearest legal place is found and taken', async () => {
-    await at('maud', { width: 1024, height: 768 });
+    await at('maud', TABLET);
     await open('Lapwing 500');
     await pick(lamp('front', 'factory/fl'));
     await fill(page, '#lamp-y', '170 mm');

@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { fill, go, openRoom, press, sees, type Room } from './hand';
+import { fill, go, openRoom, press, sees, TABLET, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -99,7 +99,7 @@ describe.each([
 
 describe('the pad', () => {
   it('takes a reading with no keyboard, back and sign included', async () => {
-    const page = await room.person('maud', { width: 1024, height: 768 });
+    const page = await room.person('maud', TABLET);
     const id = await ordersOf(page);
     await page.goto(`${room.shop.base}/orders/${id['Drover 2']}/bench?step=prove%2Fcharging`);
     await page.waitForSelector('#reading-in-hand');

@@ -1,7 +1,7 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openingLike } from '../shop';
-import { axe, fill, openRoom, press, sees, type Room } from './hand';
+import { axe, fill, openRoom, press, sees, TABLET, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -63,7 +63,7 @@ describe('the plan of an order', () => {
   });
 
   it('takes off more or fishes, tries harnesses or not, with the minutes of each, at 1024 by 768', async () => {
-    const page = await room.person('maud', { width: 1024, height: 768 });
+    const page = await room.person('maud', TABLET);
     await openPlan(page, 'Lapwing 500');
     const steps = async () => Number(/(\d+) steps/.exec(await page.$eval('main h2', (e) => (e as HTMLElement).innerText))![1]);
     const minutes = async () => Number(/(\d+) minutes/.exec(await page.$eval('main h2', (e) => (e as HTMLElement).innerText))![1]);
@@ -98,7 +98,7 @@ describe('the plan of an order', () => {
 
 describe('fasteners at the bench', () => {
   it('a count that is short holds the panel, until it is said why', async () => {
-    const page = await room.person('tor', { width: 1024, height: 768 });
+    const page = await room.person('tor', TABLET);
     const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];
     const { id } = floor.find((o) => o.summary.unitName.endsWith('Drover 2'))!;
     await page.goto(`${room.shop.base}/orders/${id}/bench?step=shut%2Fhood`);
@@ -122,7 +122,7 @@ describe('fasteners at the bench', () => {
 
 describe('what the last one found, and time', () => {
   it('a finding made at a step stands there on the next unit of the model, and is confirmed; a clock is put right with a reason', async () => {
-    const page = await room.person('maud', { width: 1024, height: 768 });
+    const page = await room.person('maud', TABLET);
     const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];
     const { id } = floor.find((o) => o.summary.unitName.endsWith('Drover 2'))!;
     const dossier = (await page.evaluate((i: string) => fetch(`/api/orders/${i}`).then((r) => r.json()), id)) as {

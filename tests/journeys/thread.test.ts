@@ -1,6 +1,22 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axe, doStep, fill, go, heading, inside, openRoom, press, sees, seesNot, sign, workTheBench, type Room } from './hand';
+import {
+  axe,
+  doStep,
+  eventsOf,
+  fill,
+  go,
+  heading,
+  inside,
+  openRoom,
+  press,
+  sees,
+  seesNot,
+  sign,
+  TABLET,
+  workTheBench,
+  type Room,
+} from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -181,7 +197,32 @@ describe('a side-by-side, from the door to the sheet', () => {
     await press(page, 'Finding');
     await fill(page, '#finding', 'Negative bolt is 8 mm on this one');
     await press(page, 'Record', '[role=dialog]');
-    const titles = [...early, ...(await workTheBench(page))];
+
+    // a second pair of hands goes on at the tablet; what each does stands before the other at once
+    const maud = await room.person('maud', TABLET);
+    const id = new URL(page.url()).pathname.split('/')[2]!;
+    await maud.goto(`${room.shop.base}/orders/${id}/bench`);
+    await maud.waitForSelector('main h2');
+    const titles = [...early, ...(await workTheBench(maud, 4))];
+    const next = await heading(maud);
+    await page.goto(`${room.shop.base}/orders/${id}/bench`);
+    await page.waitForFunction((t: string) => document.querySelector<HTMLElement>('main h2')?.innerText.trim() === t, {}, next);
+    // the network goes while she works on, and comes back; nothing is lost, nothing twice, and in order
+    await maud.setOfflineMode(true);
+    const dark = await workTheBench(maud, 3);
+    await sees(maud, /\d+ waiting to be sent/);
+    await press(page, 'Finding');
+    await fill(page, '#finding', 'Left clip of the hood was broken before');
+    await press(page, 'Record', '[role=dialog]');
+    await maud.setOfflineMode(false);
+    await maud.waitForFunction(() => !/\d+ waiting/.test(document.body.innerText), { timeout: 30_000 });
+    const events = await eventsOf(maud, id);
+    expect(events.filter((e) => e.says === 'Finding: Left clip of the hood was broken before')).toMatchObject([{ by: 'ines' }]);
+    const done = events.filter((e) => e.by === 'maud' && dark.includes(e.says.replace('Done: ', ''))).map((e) => e.says);
+    expect(done).toEqual(dark.map((t) => `Done: ${t}`));
+    const after = await heading(maud);
+    await page.waitForFunction((t: string) => document.querySelector<HTMLElement>('main h2')?.innerText.trim() === t, {}, after);
+    titles.push(...dark, ...(await workTheBench(maud)));
     const order = (t: string) => titles.findIndex((x) => x.startsWith(t));
     expect(order('Bench-test the signal module')).toBeGreaterThanOrEqual(0);
     expect(order('Bench-test the signal module')).toBeLessThan(order('Positive on, negative last'));
@@ -198,7 +239,7 @@ describe('a side-by-side, from the door to the sheet', () => {
       fuseA: 20,
       byHand: expect.arrayContaining([expect.objectContaining({ field: 'lengthM', value: 2.794 })]),
     });
-    expect(json.findings).toMatchObject([{ text: 'Negative bolt is 8 mm on this one', by: 'ines' }]);
+    expect(json.findings[0]).toMatchObject({ text: 'Negative bolt is 8 mm on this one', by: 'ines' });
     expect((await fetched(page, 'csv')).text).toContain('key is with the owner');
     await fill(page, '#addition', 'Owner rang: all well');
     await press(page, 'Add', 'main');
@@ -217,7 +258,7 @@ describe('a side-by-side, from the door to the sheet', () => {
 
 describe('a golf cart', () => {
   it('needs its reducer first, proves it asleep and awake, and meets its pack as far as is known', async () => {
-    const page = await room.person('tor', { width: 1024, height: 768 });
+    const page = await room.person('tor', TABLET);
     await takeIn(page, {
       model: 'parkway-48',
       build: 'street',

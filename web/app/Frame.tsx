@@ -1,6 +1,6 @@
 import { chakra, Dialog, Portal } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Calculator, LogOut, Moon, ScrollText, Sheet as SheetIcon, Store, Sun, Warehouse, X } from 'lucide-react';
+import { CloudOff, Calculator, LogOut, Moon, ScrollText, Sheet as SheetIcon, Store, Sun, Warehouse, X } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { NavLink, Outlet, useNavigate } from 'react-router';
 import { say } from '#core/order/say';
@@ -115,6 +115,7 @@ function Inside() {
           </RailLink>
         ))}
         <chakra.div flex="1" />
+        <Waiting />
         <RailButton type="button" onClick={() => setKeysOpen(true)} title="Keys">
           <chakra.span fontFamily="mono" fontSize="18px" aria-hidden>
             ?
@@ -161,14 +162,28 @@ function Inside() {
   );
 }
 
-/** Clashes to choose in, refusals to read, and how much waits to be sent. */
+/** How much waits to be sent while the record is out of reach: in the rail, where it covers nothing that is pressed. */
+function Waiting() {
+  const waiting = usePending().filter((p) => p.state === 'waiting').length;
+  const away = !useReachable() && waiting > 0;
+  return (
+    <chakra.div role="status" width="100%" textAlign="center" fontSize="13px" lineHeight={1.3} px="4px">
+      {away && (
+        <chakra.div bg="sunk" color="tightText" borderRadius="kadro" py="8px" px="2px">
+          <CloudOff size={22} aria-hidden style={{ margin: '0 auto 4px' }} />
+          <b>{waiting}</b> waiting to be sent. Nothing is lost; go on working.
+        </chakra.div>
+      )}
+    </chakra.div>
+  );
+}
+
+/** Clashes to choose in, and refusals to read. */
 function Notices() {
   const outbox = useOutbox();
   const pending = usePending();
   const notices = useNotices();
   const clashes = pending.filter((p) => p.state === 'clash');
-  const waiting = pending.filter((p) => p.state === 'waiting').length;
-  const away = !useReachable() && waiting > 0;
   return (
     <chakra.div
       position="absolute"
@@ -182,13 +197,6 @@ function Notices() {
       zIndex={20}
       aria-live="polite"
     >
-      {away && (
-        <Bar>
-          <span>
-            <b>{waiting}</b> waiting to be sent. Nothing is lost; go on working.
-          </span>
-        </Bar>
-      )}
       {clashes.map((c) => (
         <Bar key={c.key} tone="fails">
           <chakra.div flex="1">
@@ -227,7 +235,7 @@ function Bar({ tone = 'quiet', children }: { tone?: 'fails' | 'quiet'; children:
     <chakra.div
       role={tone === 'fails' ? 'alert' : 'status'}
       pointerEvents="auto"
-      alignSelf="center"
+      alignSelf="flex-start"
       maxW="820px"
       display="flex"
       alignItems="center"

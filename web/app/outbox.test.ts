@@ -152,4 +152,12 @@ describe('the outbox', () => {
     void box.pump();
     await until(() => box.snapshot().length === 0);
   });
+
+  it('says the same thing once, however often it is refused', () => {
+    const box = new Outbox(client);
+    box.tell('Read the volts first.');
+    box.tell('No clock of yours is running.');
+    box.tell('Read the volts first.');
+    expect(box.noticeSnapshot().map((n) => n.text)).toEqual(['No clock of yours is running.', 'Read the volts first.']);
+  });
 });

@@ -65,7 +65,8 @@ export class Outbox {
   }
 
   tell(text: string, tone: Notice['tone'] = 'fails'): void {
-    this.notices = [...this.notices.slice(-2), { id: this.next++, tone, text }];
+    // what is said again stands once, last
+    this.notices = [...this.notices.filter((n) => n.text !== text).slice(-2), { id: this.next++, tone, text }];
     this.listeners.forEach((l) => l());
   }
   dismiss = (id: number): void => {

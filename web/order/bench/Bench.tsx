@@ -95,7 +95,7 @@ export function Bench() {
           .filter((s) => stepState(order, s.id).status === 'todo')
           .slice(0, step.readings.length ? 1 : 4);
   return (
-    <chakra.div fontSize="20px" maxW="960px" minH="calc(100% + 56px)" display="flex" flexDirection="column">
+    <chakra.div fontSize="20px" maxW="960px" minH="calc(100% + 72px)" mb="-72px" display="flex" flexDirection="column">
       <chakra.div display="flex" gap="12px" alignItems="center" fontSize="16px" color="quiet" mb="4px">
         <chakra.span fontWeight={700} color="accent">
           {BENCH_STAGES[step.stage]}
