@@ -9,6 +9,9 @@ export default defineConfig({
           include: ['{model,core,server,web}/**/*.test.ts', 'tests/reference/**/*.test.ts'],
           environment: 'node',
           testTimeout: 60_000,
+          maxWorkers: 2,
+          // pure functions share their modules; what stubs a global puts it back
+          isolate: false,
         },
       },
       {

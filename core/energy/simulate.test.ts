@@ -185,6 +185,23 @@ describe('laws that hold on any day', () => {
       }),
     );
   });
+  it('a battery that another carried gives nothing once both are empty', () => {
+    // the cold takes the second one below what it can give, while the first ends a segment with its last
+    const idle = { power: 0, amps: 0, filament: 0, house: 0, tempC: 0 };
+    const { segments, charge, join } = build({
+      start: 0.2,
+      join: 'isolator',
+      capacity: 8,
+      chemistry: 'lfp',
+      segments: [
+        { ...idle, hours: 0.06437669768796946, sourceA: 1, amps: 7.999999999999987 },
+        { ...idle, hours: 0.06775549990021693, sourceA: 1, house: 120 },
+        { ...idle, hours: 0.01, sourceA: 0 },
+      ],
+    });
+    const r = run(segments, charge, join, detail);
+    r.charge.forEach((q, i) => expect(q).toBeGreaterThan(segments[0]!.cells[i]!.floorAh * 0.99));
+  });
   it('more load never raises charge, more source never lowers it', () => {
     fc.assert(
       fc.property(aDay, (d) => {

@@ -187,6 +187,18 @@ export function run(segments: readonly Segment[], charge: readonly number[], joi
     if (detail) out.moments.push({ hour, phase: s.phase, charge: [...q], volts: [...e.volts] });
   };
 
+  /** Batteries that have nothing left give nothing more; when one stops, another may have to give in its place. */
+  const stopEmpty = (s: Segment) => {
+    for (let i = 0; i < n;) {
+      if (!flat[i] && q[i]! <= s.cells[i]!.floorAh * (1 + 1e-12) && evals[0]!.amps[i]! < 0) {
+        flat[i] = true;
+        out.flatAt[i] ??= hour;
+        evaluate(s, q, evals[0]!);
+        i = 0;
+      } else i++;
+    }
+  };
+
   for (let index = 0; index < segments.length; index++) {
     const s = segments[index]!;
     if (segments[index - 1] !== s) merged = null;
@@ -233,12 +245,7 @@ export function run(segments: readonly Segment[], charge: readonly number[], joi
       for (let i = 0; i < n; i++) flat[i] = false;
       evaluate(s, q, evals[0]!);
     }
-    for (let i = 0; i < n; i++)
-      if (!flat[i] && q[i]! <= s.cells[i]!.floorAh * (1 + 1e-12) && evals[0]!.amps[i]! < 0) {
-        flat[i] = true;
-        out.flatAt[i] ??= hour;
-        evaluate(s, q, evals[0]!);
-      }
+    stopEmpty(s);
     if (s.crank) out.starts.push({ hour, phase: s.phase, volts: flat[0] ? 0 : evals[0]!.volts[0]! });
     note(s, evals[0]!);
 
@@ -311,6 +318,8 @@ export function run(segments: readonly Segment[], charge: readonly number[], joi
         evals[0] = k4;
         evals[3] = k1;
       }
+      // a battery that was carried so far may have to give now, with nothing left
+      stopEmpty(s);
       note(s, evals[0]!);
       before = h;
       h = fixedHours ?? h * Math.min(5, 0.9 * Math.cbrt(tolerance / Math.max(err, 1e-12)));

@@ -250,6 +250,50 @@ export async function sign(page: Page): Promise<void> {
   await press(page, 'Record the signature');
 }
 
+/** Opens the first circuit of the list at Wire. */
+export async function openFirstCircuit(page: Page): Promise<void> {
+  await press(page, 'Circuits', 'main');
+  const row = (await page.waitForSelector('main button[aria-expanded]'))!;
+  await row.click();
+}
+
+/** Takes a unit in through the form. */
+export async function takeIn(
+  room: Room,
+  page: Page,
+  u: { model: string; build?: string; year: string; identity: string; owner: string; rest: string; wish?: string },
+): Promise<void> {
+  await page.goto(`${room.shop.base}/orders/new`);
+  await sees(page, 'What stands here?');
+  await page.waitForFunction(() => document.querySelectorAll('#model option').length > 5);
+  await page.select('#model', u.model);
+  if (u.build) await page.select('#build', u.build);
+  await fill(page, '#year', u.year);
+  await fill(page, '#identity', u.identity);
+  await fill(page, '#owner', u.owner);
+  await fill(page, '#rest', u.rest);
+  if (u.wish) await press(page, u.wish);
+}
+/** Goes to a station by its tab. */
+export const station = async (page: Page, name: string): Promise<void> => {
+  const link = (await page.waitForSelector(`nav[aria-label=Stations] a[href$="/${name.toLowerCase().replace(' ', '')}"]`))!;
+  await link.click();
+};
+export const addKit = async (page: Page, name: string): Promise<void> => {
+  await press(page, `Add ${name}`);
+  await sees(page, new RegExp(`\\d · ${name}`));
+};
+/** Has the owner sign and seals the order. */
+export async function handOver(page: Page, owner: string): Promise<void> {
+  await station(page, 'Hand over');
+  await sees(page, 'Not yet: the owner has not signed.');
+  await sign(page);
+  await sees(page, 'Proved and signed: ready to hand over.');
+  await press(page, 'Hand over and seal');
+  await sees(page, /Handed over .* and sealed/);
+  await sees(page, `${owner}, `);
+}
+
 const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
 /** Serious and critical findings of axe on the page as it stands, by all of its rules or by some. */

@@ -1,19 +1,19 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
-  axe,
+  addKit,
   doStep,
   eventsOf,
   fill,
-  go,
+  handOver,
   heading,
   inside,
   openRoom,
   press,
   sees,
-  seesNot,
-  sign,
+  station,
   TABLET,
+  takeIn,
   workTheBench,
   type Room,
 } from './hand';
@@ -24,45 +24,6 @@ beforeAll(async () => {
 });
 afterAll(() => room.close());
 
-async function openFirstCircuit(page: Page) {
-  await press(page, 'Circuits', 'main');
-  const row = (await page.waitForSelector('main button[aria-expanded]'))!;
-  await row.click();
-}
-
-/** Takes a unit in through the form. */
-async function takeIn(
-  page: Page,
-  u: { model: string; build?: string; year: string; identity: string; owner: string; rest: string; wish?: string },
-) {
-  await page.goto(`${room.shop.base}/orders/new`);
-  await sees(page, 'What stands here?');
-  await page.waitForFunction(() => document.querySelectorAll('#model option').length > 5);
-  await page.select('#model', u.model);
-  if (u.build) await page.select('#build', u.build);
-  await fill(page, '#year', u.year);
-  await fill(page, '#identity', u.identity);
-  await fill(page, '#owner', u.owner);
-  await fill(page, '#rest', u.rest);
-  if (u.wish) await press(page, u.wish);
-}
-const station = async (page: Page, name: string) => {
-  const link = (await page.waitForSelector(`nav[aria-label=Stations] a[href$="/${name.toLowerCase().replace(' ', '')}"]`))!;
-  await link.click();
-};
-const addKit = async (page: Page, name: string) => {
-  await press(page, `Add ${name}`);
-  await sees(page, new RegExp(`\\d · ${name}`));
-};
-async function handOver(page: Page, owner: string) {
-  await station(page, 'Hand over');
-  await sees(page, 'Not yet: the owner has not signed.');
-  await sign(page);
-  await sees(page, 'Proved and signed: ready to hand over.');
-  await press(page, 'Hand over and seal');
-  await sees(page, /Handed over .* and sealed/);
-  await sees(page, `${owner}, `);
-}
 /** The sheet as the browser would fetch it. */
 const fetched = (page: Page, ext: string) =>
   page.evaluate(async (e: string) => {
@@ -79,7 +40,7 @@ describe('a side-by-side, from the door to the sheet', () => {
     await sees(page, 'What stands here?');
     await press(page, 'Take it in');
     await sees(page, 'choose the model');
-    await takeIn(page, {
+    await takeIn(room, page, {
       model: 'drover-2',
       build: 'cab',
       year: '2025',
@@ -253,163 +214,6 @@ describe('a side-by-side, from the door to the sheet', () => {
     await page.waitForSelector('input[aria-label="Search orders"]');
     await page.type('input[aria-label="Search orders"]', 'negative bolt');
     await sees(page, 'Finding: Negative bolt is 8 mm on this one');
-  });
-});
-
-describe('a golf cart', () => {
-  it('needs its reducer first, proves it asleep and awake, and meets its pack as far as is known', async () => {
-    const page = await room.person('tor', TABLET);
-    await takeIn(page, {
-      model: 'parkway-48',
-      build: 'street',
-      year: '2025',
-      identity: '1M8GDM9AXKP042788',
-      owner: 'Mei',
-      rest: '50.2',
-      wish: 'Charge a telephone',
-    });
-    await press(page, 'Take it in');
-    await sees(page, 'No kit chosen yet.');
-    await addKit(page, 'USB socket');
-    await sees(page, 'USB socket: a reducer must come first');
-    await station(page, 'Power');
-    await sees(page, 'nothing here makes 12 V: needs a 48-to-12 V reducer');
-    await station(page, 'Wire');
-    await openFirstCircuit(page);
-    await sees(page, /48 V here, the kit is made for 12 V/);
-    await sees(page, /16 V, which shortens lamp life/);
-    await station(page, 'Fit');
-    expect(await seesNot(page, 'Add Reducer 36')).toBe(true);
-    await press(page, 'Add Reducer 48 to 12 V, 20 A');
-    await sees(page, 'All 2 kits belong on this build.');
-    await station(page, 'Power');
-    await press(page, 'Sums', 'main');
-    await sees(page, 'reducer, 12 V output carries 2 of 20 A');
-    await station(page, 'Lamps');
-    await sees(page, '49 CFR 571.500 S5(b)(1)');
-    await sees(page, 'typed from memory');
-    await press(page, 'It is there', 'main');
-    await station(page, 'Bench');
-    await sees(page, 'Key off and out');
-    const titles = await workTheBench(page);
-    const safe = ['Key off and out', 'Read the battery at rest', 'Run/tow switch to TOW', 'Isolate the pack'];
-    expect(titles.filter((t) => safe.includes(t))).toEqual(safe);
-    expect(titles).toContain('Prove key-switch wire, 48 V: off, on, off');
-    expect(titles).toContain('Reducer output');
-    await handOver(page, 'Mei');
-  });
-});
-
-describe('a motorcycle and a boat', () => {
-  it('the motorcycle fails its power, says why, and still goes through with what a lead passes', async () => {
-    const page = await room.person('maud');
-    await takeIn(page, {
-      model: 'lapwing-500',
-      year: '2024',
-      identity: '1M8GDM9AXKP042788',
-      owner: 'Siv',
-      rest: '12.7',
-      wish: 'Keep hands warm',
-    });
-    await press(page, 'Take it in');
-    await addKit(page, 'Heated grips 60 W');
-    await station(page, 'Power');
-    await sees(page, /Fails by 1.8 A at idle/);
-    await station(page, 'Wire');
-    await openFirstCircuit(page);
-    await sees(page, 'accessory plug, 2 A: needs 5 A, 1.6 A free of its 2 A fuse');
-    await station(page, 'Bench');
-    await sees(page, 'Key off and out');
-    const titles = await workTheBench(page);
-    expect(titles).toContain('Bars lock to lock');
-    await press(page, 'Back');
-    // a proof reopened stops the hand-over until it is done again
-    await page.goto(`${page.url().replace(/\?.*/, '')}?step=prove%2Fbars`);
-    await sees(page, 'Slowly, both ways');
-    await press(page, 'Reopen');
-    await station(page, 'Hand over');
-    await sees(page, 'Not yet: 1 step is neither done nor skipped');
-    await press(page, 'Bars lock to lock', 'main');
-    await press(page, 'Skip');
-    await fill(page, '#reason', 'bars are off');
-    await press(page, 'Skip it', '[role=dialog]');
-    await station(page, 'Hand over');
-    await sees(page, 'skipped: bars are off');
-    await sees(page, 'can only be passed by a lead');
-    const url = page.url();
-    const lead = await room.person('ines');
-    await lead.goto(url);
-    await press(lead, 'Pass it as lead');
-    await fill(lead, '#reason', 'checked at the door');
-    await press(lead, 'Pass it', '[role=dialog]');
-    await sees(lead, 'passed by ines: checked at the door');
-    await handOver(lead, 'Siv');
-  });
-  it('the boat checks its HIN, its long leg, its anchor hours and its pack', async () => {
-    const page = await room.person('maud');
-    await takeIn(page, {
-      model: 'sandbar-21',
-      year: '2024',
-      identity: 'ABC12345M404',
-      owner: 'Tam',
-      rest: '12.8',
-      wish: 'Find its way to the dock',
-    });
-    await sees(page, 'should be a month letter');
-    await fill(page, '#identity', 'ABC12345D404');
-    await sees(page, 'HIN: shape agrees');
-    await press(page, 'Take it in');
-    await addKit(page, 'Navigation lights');
-    await addKit(page, 'Boat horn');
-    await station(page, 'Power');
-    await press(page, 'Sums', 'main');
-    await sees(page, 'h to the reserve');
-    await station(page, 'Wire');
-    await sees(page, /2 circuits fed, sized and fused/);
-    await station(page, 'Lamps');
-    await sees(page, '15 of 16 met, none fails; 1 still to be proved.');
-    await sees(page, '33 CFR 83.30');
-    await press(page, 'Proved', 'main');
-    await sees(page, 'All 16 items are met.');
-    await station(page, 'Bench');
-    await sees(page, 'Key off and out');
-    const titles = await workTheBench(page);
-    expect(titles).toContain('Switch at ANCHOR');
-    await handOver(page, 'Tam');
-  });
-});
-
-describe('every view', () => {
-  // every view by every rule; in the dark only what the colours change
-  it.each([
-    ['light', undefined],
-    ['dark', ['color-contrast']],
-  ] as const)('is free of serious axe findings, %s', async (scheme, rules) => {
-    const page = await room.person('ines');
-    const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];
-    const drover = floor.find((o) => o.summary.unitName.endsWith('Drover 4'))!.id;
-    const cart = floor.find((o) => o.summary.unitName.endsWith('Parkway 48'))!.id;
-    const paths = [
-      '/floor',
-      '/orders?q=winch',
-      '/orders/new',
-      '/sheets/model/drover-4',
-      '/sheets/kit/road-kit',
-      '/sheets/rules/low-speed-vehicle',
-      '/tools/wire.choose',
-      '/shop',
-      ...['arrive', 'fit', 'power', 'wire', 'plan', 'bench', 'handover', 'log'].map((s) => `/orders/${drover}/${s}`),
-      `/orders/${cart}/lamps`,
-    ];
-    const found: string[] = [];
-    await page.evaluate((s: string) => localStorage.setItem('kadro.scheme', JSON.stringify(s)), scheme);
-    await page.reload();
-    await page.waitForSelector('nav[aria-label=Places]');
-    for (const p of paths) {
-      await go(page, p);
-      found.push(...(await axe(page, rules && [...rules])).map((f) => `${p}: ${f}`));
-    }
-    expect(found).toEqual([]);
   });
 });
 

@@ -153,6 +153,21 @@ describe('the outbox', () => {
     await until(() => box.snapshot().length === 0);
   });
 
+  it('tells when all of an order has arrived, and when it has not in time', async () => {
+    const box = new Outbox(client);
+    expect(await box.arrived('o1', 1000)).toBe(true);
+    answer = () => 'down';
+    add(box, 'a');
+    add(box, 'b', 1, 'o2');
+    const late = box.arrived('o1', 1000);
+    await vi.advanceTimersByTimeAsync(1100);
+    expect(await late).toBe(false);
+    answer = (n) => ({ status: 200, body: { version: n + 1 } });
+    const all = box.arrived('o1', 60_000);
+    await until(() => sent.length === 2);
+    expect(await all).toBe(true);
+  });
+
   it('says the same thing once, however often it is refused', () => {
     const box = new Outbox(client);
     box.tell('Read the volts first.');

@@ -85,6 +85,24 @@ export class Outbox {
       this.change(this.items.filter((p) => !(p.order === order && p.state === 'sent' && p.version! <= version)));
   }
 
+  /**
+   * Waits until all that was recorded on an order has arrived, for what must come after it. False where it has not within
+   * `ms`: the record is out of reach, or somebody has to choose in a clash.
+   */
+  async arrived(order: string, ms: number): Promise<boolean> {
+    const open = () => this.items.some((p) => p.order === order && p.state !== 'sent');
+    if (!open()) return true;
+    return new Promise((resolve) => {
+      const end = (all: boolean) => {
+        clearTimeout(timer);
+        stop();
+        resolve(all);
+      };
+      const timer = setTimeout(() => end(false), ms);
+      const stop = this.subscribe(() => open() || end(true));
+    });
+  }
+
   /** The person chose in a clash: send theirs on the newest version, or drop it. */
   resolve(key: string, keepMine: boolean): void {
     this.change(

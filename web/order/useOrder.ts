@@ -68,6 +68,9 @@ function withPending(d: Dossier, pending: Pending[], person: Person): Built {
   return { order, assessment };
 }
 
+/** How long what only the server can do waits for what was recorded before it. */
+const ARRIVE_MS = 15_000;
+
 export const OrderContext = createContext<OpenOrder | null>(null);
 export const useOrder = (): OpenOrder => useContext(OrderContext)!;
 
@@ -83,6 +86,11 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: Troub
 
   const send = useCallback(
     async (command: OrderCommand): Promise<boolean> => {
+      // what was recorded before comes before
+      if (!(await outbox.arrived(id, ARRIVE_MS))) {
+        outbox.tell('What was recorded before has not arrived yet: try again once it has.');
+        return false;
+      }
       try {
         const version = client.getQueryData<Dossier>(['order', id])!.order.version;
         await call(`/api/orders/${id}/events?merge=yes`, {

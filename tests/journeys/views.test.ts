@@ -1,0 +1,42 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { axe, go, openRoom, type Room } from './hand';
+
+let room: Room;
+beforeAll(async () => {
+  room = await openRoom();
+});
+afterAll(() => room.close());
+
+describe('every view', () => {
+  // every view by every rule; in the dark only what the colours change
+  it.each([
+    ['light', undefined],
+    ['dark', ['color-contrast']],
+  ] as const)('is free of serious axe findings, %s', async (scheme, rules) => {
+    const page = await room.person('ines');
+    const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];
+    const drover = floor.find((o) => o.summary.unitName.endsWith('Drover 4'))!.id;
+    const cart = floor.find((o) => o.summary.unitName.endsWith('Parkway 48'))!.id;
+    const paths = [
+      '/floor',
+      '/orders?q=winch',
+      '/orders/new',
+      '/sheets/model/drover-4',
+      '/sheets/kit/road-kit',
+      '/sheets/rules/low-speed-vehicle',
+      '/tools/wire.choose',
+      '/shop',
+      ...['arrive', 'fit', 'power', 'wire', 'plan', 'bench', 'handover', 'log'].map((s) => `/orders/${drover}/${s}`),
+      `/orders/${cart}/lamps`,
+    ];
+    const found: string[] = [];
+    await page.evaluate((s: string) => localStorage.setItem('kadro.scheme', JSON.stringify(s)), scheme);
+    await page.reload();
+    await page.waitForSelector('nav[aria-label=Places]');
+    for (const p of paths) {
+      await go(page, p);
+      found.push(...(await axe(page, rules && [...rules])).map((f) => `${p}: ${f}`));
+    }
+    expect(found).toEqual([]);
+  });
+});
