@@ -11,6 +11,8 @@ import { checkIdentity } from '../identity/check';
 import { checkLamps, type OrderLamps } from '../lighting/check';
 import { judgeReading } from '../plan/judge';
 import { type PlannedStep } from '../plan/planned';
+import { changeParts } from '../plan/change-steps';
+import { needsOf, shortNeeds, type Need } from '../plan/needs';
 import { workSteps } from '../plan/steps';
 import { planWork, type WorkPlan } from '../plan/work';
 import { sum } from '../sum';
@@ -38,6 +40,8 @@ export interface Assessment {
   rest: { soc: number | null; verdict: Verdict; says: string; sum: SumLine[] };
   fit: ReturnType<typeof checkFit>;
   wiring: Wiring;
+  /** what the wiring and agreed changes take from the shelf */
+  needs: Need[];
   power: Budget;
   lamps: OrderLamps;
   steps: PlannedStep[];
@@ -96,6 +100,7 @@ interface Planned {
   sheets: Sheets;
   unmeasured: UnitModel;
   wiring: Wiring;
+  needs: Need[];
   power: Budget;
 }
 
@@ -138,32 +143,43 @@ function plan(order: Order, given: Sheets, settings: Settings): Planned {
   const sheets = agreedSheets(order, given);
   const unmeasured = changedSheets(order, given).model;
   const wiring = planWiring(order, sheets, settings);
-  const planned = { sheets, unmeasured, wiring, power: powerBudget(order, sheets, wiring, settings, unmeasured) };
+  const needs = needsOf(wiring.harness, sheets.model, settings, changeParts(order, sheets, settings));
+  const planned = { sheets, unmeasured, wiring, needs, power: powerBudget(order, sheets, wiring, settings, unmeasured) };
   recent.push({ given, settings, key, planned });
   if (recent.length > RECENT) recent.shift();
   return planned;
 }
 
-/** Work of a kit waits while its box lacks something. */
-function withWaits(steps: PlannedStep[], fit: Assessment['fit']): PlannedStep[] {
-  const short = new Map(
-    fit.kits.flatMap((k) => {
-      const lacks = k.box.find((b) => b.counted !== null && b.counted < b.need);
-      return lacks ? [[k.kit.id, `${lacks.need - lacks.counted!} × ${lacks.item}`] as const] : [];
-    }),
-  );
-  return short.size ? steps.map((s) => (s.kit && short.has(s.kit) ? { ...s, waits: short.get(s.kit)! } : s)) : steps;
+/** Work waits that is still to do: of a kit while its box lacks something, of a circuit while the shelf does. */
+function withWaits(order: Order, steps: PlannedStep[], fit: Assessment['fit'], needs: readonly Need[]): PlannedStep[] {
+  const short = new Map<string, string>();
+  for (const n of shortNeeds(needs)) {
+    const lacks = n.unit === 'm' ? `${n.short!.toFixed(1)} m of ${n.name.replace(', ', ' ')}` : `${n.short} × ${n.name.replace(', ', ' ')}`;
+    for (const c of n.circuits) if (!short.has(c)) short.set(c, lacks);
+  }
+  for (const k of fit.kits) {
+    const lacks = k.box.find((b) => b.counted !== null && b.counted < b.need);
+    if (lacks) short.set(k.kit.id, `${lacks.need - lacks.counted!} × ${lacks.item}`);
+  }
+  const waits = (s: PlannedStep) => (s.kit && short.get(s.kit)) || (s.stage === 'wire' && s.circuit && short.get(s.circuit)) || '';
+  return short.size ? steps.map((s) => (stepState(order, s.id).status === 'todo' ? { ...s, waits: waits(s) } : s)) : steps;
 }
 
 /** Computes an order. Pure; a few milliseconds. */
 export function assess(order: Order, given: Sheets, settings: Settings): Assessment {
-  const { sheets, unmeasured, wiring, power } = plan(order, given, settings);
+  const { sheets, unmeasured, wiring, needs, power } = plan(order, given, settings);
   const identity = checkIdentity(sheets.model.identity, order.unit.identity);
   const rest = judgeRest(order, sheets);
   const fit = checkFit(order, sheets);
   const lamps = checkLamps(order, sheets, wiring.harness);
   const work = sheets.kits.length
-    ? planWork(order, sheets.model, withWaits(workSteps(order, sheets, wiring, power, lamps, unmeasured), fit), wiring, settings)
+    ? planWork(
+        order,
+        sheets.model,
+        withWaits(order, workSteps(order, sheets, wiring, power, lamps, unmeasured), fit, needs),
+        wiring,
+        settings,
+      )
     : null;
   const steps = work?.steps ?? [];
   const proofs = steps.filter((s) => s.proof).map((s) => proofOf(order, s));
@@ -207,6 +223,7 @@ export function assess(order: Order, given: Sheets, settings: Settings): Assessm
     rest,
     fit,
     wiring,
+    needs,
     power,
     lamps,
     steps,

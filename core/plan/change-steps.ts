@@ -1,3 +1,4 @@
+import type { Chemistry } from '#model/common';
 import type { Order } from '#model/order';
 import type { PowerChange } from '#model/power-change';
 import type { Settings } from '#model/settings';
@@ -8,6 +9,8 @@ import type { Wiring } from '../circuit/wiring';
 import { BATTERY_CAUTION, step, yes, type PlannedStep } from './planned';
 
 type Of<K extends PowerChange['kind']> = Extract<PowerChange, { kind: K }>;
+
+const WORD: Record<Chemistry, string> = { flooded: 'flooded', agm: 'AGM', lfp: 'LiFePO4' };
 
 const PREFIX = 'change/';
 /** Whether a step is there because something was agreed at Power. */
@@ -124,7 +127,7 @@ function secondBatterySteps(order: Order, sheets: Sheets): PlannedStep[] {
       id: `${PREFIX}second-battery/fit`,
       stage: 'mount',
       title: 'Fit the second battery',
-      text: `${c.capacityAh} Ah, ${c.chemistry}: in a tray or box that holds it when the unit rolls, its posts covered, its minus to the frame where the first one’s is.`,
+      text: `${c.capacityAh} Ah ${WORD[c.chemistry]}: in a tray or box that holds it when the unit rolls, its posts covered, its minus to the frame where the first one’s is.`,
       minutes: CHANGE_MINUTES.second - 30,
     }),
     step({
@@ -254,7 +257,7 @@ export function changeParts(order: Order, sheets: Sheets, settings: Settings): C
           return [
             part(
               `battery-${c.chemistry}-${Math.round(c.capacityAh)}`,
-              `battery, ${c.capacityAh} Ah, ${c.chemistry}`,
+              `battery, ${c.capacityAh} Ah ${WORD[c.chemistry]}`,
               c.capacityAh * settings.batteryPerAh,
             ),
             part(

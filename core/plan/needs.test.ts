@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import { demoOrder } from '../../tests/demo-sheets';
+import { after, demoOrder } from '../../tests/demo-sheets';
 import { planWiring } from '../circuit/wiring';
+import { assess } from '../order/assess';
 import { needsOf, shortNeeds } from './needs';
 
 const at = (settings: Partial<typeof DEFAULT_SETTINGS> = {}) => {
@@ -20,13 +21,40 @@ describe('what the wiring of an order uses up', () => {
     expect(needs.find((n) => n.id === 'relay-12')!.need).toBe(1);
     for (const n of needs) expect(n.need).toBeGreaterThan(0);
   });
-  it('nothing in stock: all wire is short, and says which circuits wait; what nobody counted is not called short', () => {
-    const { needs } = at({ stock: [], shelf: [] });
-    for (const n of needs) {
-      if (n.kind === 'wire') expect(n.short).toBeCloseTo(n.need, 1);
-      else expect(n.short).toBeNull();
+  it('terminals by kind and gauge, whichever way of a plug they go to; nothing for what is bare', () => {
+    const ends = at().needs.filter((n) => n.kind === 'end');
+    expect(ends.map((n) => n.name)).toEqual(expect.arrayContaining(['blade, 22–18 AWG', 'ring, 22–18 AWG']));
+    for (const n of ends) {
+      expect(n.name).toMatch(/^(blade|female blade|ring|crimp|butt splice), [^,]+ AWG( and thicker)?$/);
+      expect(Number.isInteger(n.need)).toBe(true);
     }
+  });
+  it('what nobody counted is not called short, wire no more than fuses', () => {
+    const { needs } = at({ stock: [], shelf: [] });
+    expect(needs.every((n) => n.short === null && n.have === null)).toBe(true);
+    expect(shortNeeds(needs)).toEqual([]);
+  });
+  it('no wire of a gauge and colour in stock: it is short, and says which circuits wait', () => {
+    const { needs } = at({ stock: [{ id: 'pink', awg: 18, colour: 'PK', lengthM: 30 }], shelf: [] });
+    for (const n of needs) if (n.kind === 'wire') expect(n.short).toBeCloseTo(n.need, 1);
     expect(shortNeeds(needs).every((n) => n.kind === 'wire' && n.circuits.length > 0)).toBe(true);
+  });
+  it('what a short shelf holds up comes last at the bench, and waits no more once it is done', () => {
+    const { order, sheets } = demoOrder('drover-4', ['front-harness', 'road-kit', 'roof-bar']);
+    const settings = { ...DEFAULT_SETTINGS, shelf: [{ id: 'fuse-blade-15', have: 0 }] };
+    const a = assess(order, sheets, settings);
+    const short = shortNeeds(a.needs);
+    expect(short.map((n) => n.id)).toEqual(['fuse-blade-15']);
+    const wires = a.steps.filter((s) => s.stage === 'wire' && s.circuit);
+    const waiting = wires.filter((s) => s.waits);
+    expect(waiting.map((s) => s.circuit)).toEqual(short[0]!.circuits);
+    expect(waiting[0]!.waits).toBe('1 × 15 A blade fuse and holder');
+    // behind all hand work of the kits that wait for nothing
+    const last = a.steps.findIndex((s) => s.id === waiting[0]!.id);
+    const others = a.steps.filter((s) => (s.stage === 'mount' || s.stage === 'wire') && s.kit !== waiting[0]!.kit);
+    expect(others.every((s) => a.steps.indexOf(s) < last)).toBe(true);
+    const done = after(order, { type: 'step.skipped', step: waiting[0]!.id, title: 'x', reason: 'y', next: null });
+    expect(assess(done, sheets, settings).steps.find((s) => s.id === waiting[0]!.id)!.waits).toBe('');
   });
   it('a shelf that holds less than is needed is short of the difference', () => {
     const fuse = at().needs.find((n) => n.kind === 'fuse')!;
@@ -37,6 +65,8 @@ describe('what the wiring of an order uses up', () => {
       ],
     });
     expect(needs.find((n) => n.id === fuse.id)!.short).toBe(1);
+    // what is there goes to the first that take it
+    expect(needs.find((n) => n.id === fuse.id)!.circuits).toHaveLength(1);
     expect(needs.find((n) => n.id === 'relay-12')!.short).toBe(0);
   });
 });

@@ -23,14 +23,14 @@ export interface Need {
   price?: number;
 }
 
-/** Gauges that one size of terminal takes, thinnest first. */
-const SIZES: readonly (readonly [number, string])[] = [
-  [18, '22–18'],
-  [14, '16–14'],
-  [10, '12–10'],
-  [-9, '8 and over'],
+/** Gauges that one size of terminal takes, thinnest first: the thickest, in the shelf’s names, in words. */
+const SIZES: readonly (readonly [number, string, string])[] = [
+  [18, '22-18', '22–18 AWG'],
+  [14, '16-14', '16–14 AWG'],
+  [10, '12-10', '12–10 AWG'],
+  [-9, '8-and-over', '8 AWG and thicker'],
 ];
-const sizeOf = (awg: number): string => (SIZES.find(([least]) => awg >= least) ?? SIZES.at(-1)!)[1];
+const sizeOf = (awg: number) => SIZES.find(([least]) => awg >= least) ?? SIZES.at(-1)!;
 const slug = (text: string) =>
   text
     .toLowerCase()
@@ -51,21 +51,15 @@ export function needsOf(
   const rows = cutRows(h, model);
   const plan = cutPlan(rows, settings.stock);
   const unmet = new Set(plan.unmet);
+  const counted = settings.stock.length > 0;
   const needs = new Map<string, Need>();
-  const add = (kind: Need['kind'], id: string, name: string, circuit: string | null, n = 1) => {
-    const had = needs.get(id);
-    const need = (had?.need ?? 0) + n;
-    const have = shelf.get(id) ?? null;
-    needs.set(id, {
-      id,
-      kind,
-      name,
-      need,
-      unit: 'pieces',
-      have,
-      short: have === null ? null : Math.max(0, need - have),
-      circuits: [...new Set([...(had?.circuits ?? []), ...(circuit ? [circuit] : [])])],
-    });
+  /** pieces of one kind, with how many each circuit takes */
+  const pieces = new Map<string, Pick<Need, 'id' | 'kind' | 'name' | 'price'> & { uses: Map<string | null, number> }>();
+  const add = (kind: Need['kind'], id: string, name: string, circuit: string | null, n = 1, price?: number) => {
+    let p = pieces.get(id);
+    if (!p) pieces.set(id, (p = { id, kind, name, uses: new Map() }));
+    p.uses.set(circuit, (p.uses.get(circuit) ?? 0) + n);
+    if (price !== undefined) p.price = price;
   };
   for (const r of rows) {
     if (r.awg === null) continue;
@@ -80,21 +74,40 @@ export function needsOf(
       name: `${awgName(r.awg)} AWG, ${r.colour}`,
       need: Number(((had?.need ?? 0) + cut).toFixed(2)),
       unit: 'm',
-      have: Number(onHand.toFixed(2)),
-      short: Number(((had?.short ?? 0) + lacks).toFixed(2)),
+      // a shop that has entered no wire at all has not counted it
+      have: counted ? Number(onHand.toFixed(2)) : null,
+      short: counted ? Number(((had?.short ?? 0) + lacks).toFixed(2)) : null,
       circuits: [...new Set([...(had?.circuits ?? []), ...(lacks && r.circuit ? [r.circuit] : [])])],
     });
-    for (const end of r.ends)
-      if (!/plug|sealed|splice$/.test(end)) add('end', `${slug(end)}-${slug(sizeOf(r.awg))}`, `${end}, ${sizeOf(r.awg)} AWG`, r.circuit);
+    const [, size, words] = sizeOf(r.awg);
+    for (const at of r.ends) {
+      // the terminal, whichever way of a plug or stud it goes to; what is bare, soldered or comes with a plug takes none
+      const end = at.replace(/, \d+$/, '');
+      // a butt splice takes an end from either side
+      const n = end === 'butt splice' ? 0.5 : 1;
+      if (!/plug|^bare$|^splice$/.test(end)) add('end', `${slug(end)}-${size}`, `${end}, ${words}`, r.circuit, n);
+    }
   }
   for (const e of h.elements) {
     if (e.kind === 'fuse' && e.of === null && e.circuit !== null)
       add('fuse', `fuse-${e.family}-${slug(String(e.ratingA))}`, `${e.ratingA} A ${e.family} fuse and holder`, e.circuit);
     if (e.kind === 'coil' && e.of?.endsWith('#relay')) add('relay', 'relay-12', 'relay, sealed, with its socket', e.circuit);
   }
-  for (const p of agreed) {
-    add(p.kind, p.id, p.name, null);
-    needs.get(p.id)!.price = p.price;
+  for (const p of agreed) add(p.kind, p.id, p.name, null, 1, p.price);
+  for (const { uses, ...p } of pieces.values()) {
+    const need = Math.ceil([...uses.values()].reduce((s, n) => s + n, 0));
+    const have = shelf.get(p.id) ?? null;
+    // first come, first served: whoever comes when the shelf is empty waits
+    let left = have ?? 0;
+    const waits = [...uses].filter(([, n]) => (left -= n) < 0);
+    needs.set(p.id, {
+      ...p,
+      need,
+      unit: 'pieces',
+      have,
+      short: have === null ? null : Math.max(0, need - have),
+      circuits: waits.flatMap(([circuit]) => circuit ?? []),
+    });
   }
   const order = ['part', 'wire', 'fuse', 'relay', 'end'];
   return [...needs.values()].sort(

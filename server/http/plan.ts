@@ -1,7 +1,6 @@
 import { bagLabelsPdf, planPdf } from '../documents/plan-paper';
 import { z } from 'zod';
-import { changeParts } from '#core/plan/change-steps';
-import { needsOf, shortNeeds } from '#core/plan/needs';
+import { shortNeeds } from '#core/plan/needs';
 import { Settings } from '#model/settings';
 import { transact, type Db } from '../store/db';
 import { compute, readOrder } from '../store/orders';
@@ -46,10 +45,8 @@ export const planRoutes = [
     handle: async ({ params }, { db }) => {
       const order = await readOrder(db, params.id!);
       if (!order) throw new Problem(404, 'Not here', 'There is no such order.');
-      const { assessment, settings } = await compute(db, order);
-      return quote(
-        shortNeeds(needsOf(assessment.wiring.harness, assessment.sheets.model, settings, changeParts(order, assessment.sheets, settings))),
-      );
+      const { assessment } = await compute(db, order);
+      return quote(shortNeeds(assessment.needs));
     },
   }),
   route({

@@ -1,13 +1,12 @@
 import { chakra } from '@chakra-ui/react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { addBusinessDays } from 'date-fns';
-import { useMemo, useState } from 'react';
-import { changeParts } from '#core/plan/change-steps';
-import { needsOf, shortNeeds, type Need } from '#core/plan/needs';
+import { useState } from 'react';
+import { shortNeeds, type Need } from '#core/plan/needs';
 import { may } from '#core/people/permissions';
 import { call, queries } from '../../app/api';
 import { useOutbox, usePerson } from '../../app/context';
-import { Entry } from '../../app/ui';
+import { Act, Entry } from '../../app/ui';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { H3 } from '../Station';
 import { useOrder } from '../useOrder';
@@ -18,11 +17,8 @@ const amount = (n: number, unit: Need['unit']) => (unit === 'm' ? `${n.toFixed(1
 /** What the wiring uses up, beside the shelf; what is short, which circuits wait for it, and what a supplier says to it. */
 export function Needs() {
   const { order, assessment, settings } = useOrder();
-  const { wiring, sheets } = assessment;
-  const needs = useMemo(
-    () => needsOf(wiring.harness, sheets.model, settings, changeParts(order, sheets, settings)),
-    [wiring.harness, sheets, settings, order],
-  );
+  const { wiring, needs } = assessment;
+  const [whole, setWhole] = useState(false);
   const short = shortNeeds(needs);
   const quotes =
     useQuery({ ...queries.quote(order.id, short.map((n) => `${n.id} ${n.short}`).join()), enabled: short.length > 0 }).data ?? [];
@@ -34,6 +30,9 @@ export function Needs() {
   const here = addBusinessDays(new Date(), days);
   const uncounted = needs.filter((n) => n.have === null).length;
   const circuit = (id: string) => wiring.circuits.find((c) => c.id === id)?.circuit.name ?? id;
+  // what there is enough of is seldom what one looks for
+  const enough = needs.filter((n) => n.short === 0);
+  const listed = [...short, ...needs.filter((n) => n.short === null), ...(whole ? enough : [])];
   if (!needs.length) return null;
   return (
     <>
@@ -68,7 +67,7 @@ export function Needs() {
           </chakra.tr>
         </thead>
         <tbody>
-          {[...short, ...needs.filter((n) => !short.includes(n))].map((n) => (
+          {listed.map((n) => (
             <chakra.tr key={n.id} borderTopWidth="1px" borderColor="rule" textAlign="right" fontFamily="mono" data-need={n.id}>
               <chakra.td width="28px" textAlign="left">
                 <VerdictMark verdict={n.short === null ? 'unknown' : n.short > 0 ? 'fails' : 'holds'} size={18} />
@@ -77,7 +76,7 @@ export function Needs() {
                 {n.name}
               </chakra.th>
               <td>{amount(n.need, n.unit)}</td>
-              <td>{n.kind === 'wire' ? amount(n.have ?? 0, n.unit) : <Count need={n} />}</td>
+              <td>{n.kind !== 'wire' ? <Count need={n} /> : n.have === null ? '?' : amount(n.have, n.unit)}</td>
               <chakra.td color={n.short ? 'fails' : 'quiet'}>{n.short ? amount(n.short, n.unit) : n.short === 0 ? '–' : '?'}</chakra.td>
               <chakra.td textAlign="left" fontFamily="body" pl="20px" color="quiet" fontSize="15px">
                 {n.short ? n.circuits.map(circuit).join(', ') : ''}
@@ -86,6 +85,11 @@ export function Needs() {
           ))}
         </tbody>
       </chakra.table>
+      {enough.length > 0 && (
+        <Act look="quiet" mt="4px" aria-expanded={whole} onClick={() => setWhole(!whole)}>
+          {whole ? 'Only what is short or not counted' : `${enough.length} more, enough of each`}
+        </Act>
+      )}
     </>
   );
 }
