@@ -155,8 +155,9 @@ describe('lamps', () => {
     await press(page, 'between beats');
     await sees(page, 'Lit: nothing');
     await press(page, 'On the schematic');
-    await page.waitForSelector('[role=group][aria-label="Hazard switch"] [aria-pressed=true]');
-    expect(await page.$eval('[role=group][aria-label="Hazard switch"] [aria-pressed=true]', (e) => e.textContent)).toBe('on');
+    await page.waitForFunction(
+      () => document.querySelector('[role=group][aria-label="Hazard switch"] [aria-pressed=true]')?.textContent === 'on',
+    );
     await sees(page, /hazard switch on\. Moving dash/);
   });
 
