@@ -48,7 +48,18 @@ const DemoFile = z.object({
     }),
   ),
   finished: z.array(
-    Unit.extend({ year: z.number(), identity: z.string(), owner: z.string(), daysAgo: z.number(), by: z.string(), finding: z.string() }),
+    Unit.extend({
+      year: z.number(),
+      identity: z.string(),
+      owner: z.string(),
+      daysAgo: z.number(),
+      by: z.string(),
+      finding: z.string(),
+      /** where it was found */
+      step: z.string(),
+      /** minutes spent for one planned on the kits, where it was not as usual */
+      pace: z.number().optional(),
+    }),
   ),
   finishedPattern: z.object({ count: z.number(), owners: z.array(z.string()), mixes: z.array(Unit) }),
 });
@@ -104,11 +115,12 @@ class Hand {
     }
   }
   /** Does up to `most` steps; the pace makes each a little faster or slower than planned. */
-  async steps(most: number, by: string, pace: number): Promise<void> {
+  async steps(most: number, by: string, usual: number, ofKits = usual): Promise<void> {
     for (let i = 0; i < most; i++) {
       const { assessment } = await compute(this.conn, this.order);
       const step = assessment.steps.find((s) => stepState(this.order, s.id).status === 'todo');
       if (!step) return;
+      const pace = step.kit ? ofKits : usual;
       if (!this.order.clocks.length) await this.do({ type: 'step.started', step: step.id }, by);
       for (const [k, r] of step.readings.entries())
         await this.do(
@@ -154,6 +166,7 @@ export async function loadDemo(db: Db, root: string, today: Date): Promise<void>
       daysAgo: 60 - i * 2,
       by: i % 2 ? 'tor' : 'maud',
       finding: '',
+      step: '',
     };
   });
   const finished = [...pattern, ...demo.finished].sort((a, b) => b.daysAgo - a.daysAgo);
@@ -209,8 +222,8 @@ async function finishOne(conn: Conn, demo: DemoFile, f: DemoFile['finished'][num
   );
   await hand.kits(f.kits, true, f.by);
   await hand.do({ type: 'bench.assigned', to: f.by }, f.by);
-  await hand.steps(999, f.by, nthTime(1.15 + ((i * 7) % 9) * 0.03, 0.85, nth));
-  if (f.finding) await hand.do({ type: 'finding.added', text: f.finding }, f.by);
+  await hand.steps(999, f.by, nthTime(1.15 + ((i * 7) % 9) * 0.03, 0.85, nth), f.pace);
+  if (f.finding) await hand.do({ type: 'finding.added', text: f.finding, ...(f.step && { step: f.step }) }, f.by);
   await hand.do({ type: 'handover.signed', name: f.owner, strokes: SIGNATURE }, 'wyn', 5);
   await hand.do({ type: 'order.sealed' }, 'wyn');
 }

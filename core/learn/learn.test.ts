@@ -148,6 +148,14 @@ describe('minutes learned', () => {
     const quick = new Learned([...jobs, job({ order: 7, kit: 'a', planned: 50, spent: 3, nth: 20, skipped: 2 })]).outliers()[0]!;
     expect(quick.why).toBe('2 steps skipped');
   });
+  it('one job at thrice its time, the only one on its model, lengthens the next by a third; several are believed', () => {
+    const jobs = shop(40, 9);
+    const far = job({ order: 998, kit: 'a', model: 'tern-300', by: 'tor', planned: 50, spent: 50 * 3, nth: 4 });
+    const factor = (extra: Worked[]) => new Learned([...jobs, ...extra]).pace('a', 'tern-300', 'tor').factor;
+    expect(factor([far]) / factor([])).toBeLessThan(1.36);
+    const often = [1, 2, 3, 4, 5, 6].map((i) => ({ ...far, order: 998 + i, nth: 4 + i }));
+    expect(factor(often) / factor([])).toBeGreaterThan(1.5);
+  });
   it('kits together: the band is narrower than that of the sum of edges, and holds the middle', () => {
     const pace = { factor: 1.2, low: 0.8, high: 1.8, jobs: 3, own: 1 };
     const one = together([{ minutes: 100, pace }]);

@@ -46,11 +46,14 @@ const JOB_WEIGHT = 6;
 const FAR = 2;
 /** Faults and findings make a job tell less about the next one. */
 const LESS = 0.4;
+/** A job further off than so many spreads pulls no harder than one that far (Huber 1964, 1.345: 95 % as good where none is). */
+const HUBER = 1.345;
+const ROUNDS = 12;
 
 /**
  * What a shop has learned of its times: a linear model of the logarithm of spent over planned, with what is common to the shop,
  * the kit, the kit on its model and the person, and the experience curve, of the shop and of the kit, each drawn towards its prior as far as jobs are few.
- * The spread of single jobs is learned with them.
+ * The spread of single jobs is learned with them, and a job far off pulls less.
  */
 export class Learned {
   private readonly columns = new Map<string, number>();
@@ -77,15 +80,18 @@ export class Learned {
     let variance = JOB ** 2;
     let chol!: CholeskyDecomposition;
     let beta!: Matrix;
-    for (let round = 0; round < 4; round++) {
+    for (let round = 0; round < ROUNDS; round++) {
+      const pull = ({ x, y, weight }: (typeof rows)[number]) =>
+        weight * (round ? Math.min(1, (HUBER * Math.sqrt(variance)) / Math.abs(y - dot(x, beta))) : 1);
       const a = Matrix.zeros(k, k);
       const b = Matrix.zeros(k, 1);
       this.priors.forEach((p, i) => {
         a.set(i, i, 1 / p.spread ** 2);
         b.set(i, 0, p.mean / p.spread ** 2);
       });
-      for (const { x, y, weight } of rows) {
-        const p = weight / variance;
+      for (const row of rows) {
+        const { x, y } = row;
+        const p = pull(row) / variance;
         for (const [i, xi] of x) {
           b.set(i, 0, b.get(i, 0) + p * xi * y);
           for (const [j, xj] of x) a.set(i, j, a.get(i, j) + p * xi * xj);
@@ -94,8 +100,9 @@ export class Learned {
       chol = new CholeskyDecomposition(a);
       beta = chol.solve(b);
       let off = JOB_WEIGHT * JOB ** 2;
-      for (const { x, y, weight } of rows) off += weight * (y - dot(x, beta)) ** 2;
-      variance = off / (JOB_WEIGHT + rows.reduce((s, r) => s + r.weight, 0));
+      const pulls = rows.map(pull);
+      rows.forEach(({ x, y }, i) => (off += pulls[i]! * (y - dot(x, beta)) ** 2));
+      variance = off / (JOB_WEIGHT + pulls.reduce((s, p) => s + p, 0));
     }
     this.chol = chol;
     this.beta = beta;

@@ -65,6 +65,12 @@ describe('two people on one order', () => {
     b.ask({ type: 'step.done', step: roof.id }, 'tor');
     expect(b.now().clocks.some((c) => c.step === roof.id)).toBe(false);
   });
+  it('whoever did a later step first goes back to what is left before it', () => {
+    const b = twoPeople();
+    const later = b.look().steps.find((s) => s.stage === 'mount')!;
+    const done = b.ask({ type: 'step.skipped', step: later.id, reason: 'fitted at the desk' }, 'tor');
+    expect(done).toMatchObject({ next: 'safe/off' });
+  });
   it('a step is given to somebody who is here, and only while it is open', () => {
     const b = twoPeople();
     expect(() => b.ask({ type: 'step.given', step: 'safe/off', to: 'nobody' })).toThrow(/Nobody here/);

@@ -75,13 +75,9 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
   };
   // what is given to another person is theirs
   const mine = (s: { id: string }) => (order.given[s.id] ?? c.by) === c.by;
-  const nextAfter = (id: string) => {
-    const i = c.assessment.steps.findIndex((s) => s.id === id);
-    const todo = (s: { id: string }) => s.id !== id && stepState(order, s.id).status === 'todo';
-    return (
-      (c.assessment.steps.slice(i + 1).find((s) => todo(s) && mine(s)) ?? c.assessment.steps.find((s) => todo(s) && mine(s)))?.id ?? null
-    );
-  };
+  // the first that is left, not the next on the list: what comes before must be done before
+  const nextAfter = (id: string) =>
+    c.assessment.steps.find((s) => s.id !== id && mine(s) && stepState(order, s.id).status === 'todo')?.id ?? null;
   switch (command.type) {
     case 'arrive.changed': {
       const { build, year } = command.patch;

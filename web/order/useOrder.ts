@@ -47,6 +47,9 @@ const context = (order: Order, a: Assessment, sheets: Sheets, person: Person, pe
   seal: () => '0'.repeat(64),
 });
 
+/** The moment of the last thing that was settled at the bench. */
+const lastAt = (order: Order): number => Math.max(0, ...Object.values(order.steps).map((s) => Date.parse(s.at ?? '') || 0));
+
 /** The order as the server knows it with what is still on its way applied on top. */
 function withPending(d: Dossier, pending: Pending[], person: Person): Built {
   let order = d.order;
@@ -59,7 +62,9 @@ function withPending(d: Dossier, pending: Pending[], person: Person): Built {
         order,
         context(order, assessment, d.sheets, person, 'to' in p.command && p.command.to ? [p.command.to] : []),
       );
-      order = applyEvent(order, order.id, { seq: order.version, at: p.at, by: p.by, body, prevHash: '', hash: '' });
+      // what comes after stands after, whatever the clocks of this device and of the record say
+      const at = new Date(Math.max(Date.parse(p.at), lastAt(order) + 1)).toISOString();
+      order = applyEvent(order, order.id, { seq: order.version, at, by: p.by, body, prevHash: '', hash: '' });
       assessment = assess(order, d.sheets, d.settings);
     } catch {
       // no longer possible here: the server will say so

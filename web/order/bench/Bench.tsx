@@ -60,13 +60,11 @@ export function Bench() {
     setCurrent(id ?? null);
     setSearch(id ? { step: id } : {}, { replace: true });
   };
-  const nextOf = (i: number) =>
-    steps.slice(i + 1).find((s) => stepState(order, s.id).status === 'todo' && mine(s)) ??
-    todo.find((s) => s.id !== stepId && mine(s)) ??
-    todo.find((s) => s.id !== stepId);
+  // the first that is left, not the next on the list: what comes before must be done before
+  const next = () => todo.find((s) => s.id !== stepId && mine(s)) ?? todo.find((s) => s.id !== stepId);
   const done = () => {
-    if (step && state?.status === 'todo' && !sealed && record({ type: 'step.done', step: step.id })) goTo(nextOf(index)?.id);
-    else if (state && state.status !== 'todo') goTo(nextOf(index)?.id);
+    if (step && state?.status === 'todo' && !sealed && record({ type: 'step.done', step: step.id })) goTo(next()?.id);
+    else if (state && state.status !== 'todo') goTo(next()?.id);
   };
   const clock = () => step && !sealed && (running ? record({ type: 'timer.stopped' }) : record({ type: 'step.started', step: step.id }));
   const back = () => index > 0 && goTo(steps[index - 1]!.id);
@@ -253,7 +251,7 @@ export function Bench() {
         onClose={() => setSkipping(false)}
         onReason={(reason) => {
           setSkipping(false);
-          if (record({ type: 'step.skipped', step: step.id, reason })) goTo(nextOf(index)?.id);
+          if (record({ type: 'step.skipped', step: step.id, reason })) goTo(next()?.id);
         }}
       />
       <TimeDialog

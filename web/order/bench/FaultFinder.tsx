@@ -54,7 +54,17 @@ export function FaultFinder({ step }: { step: PlannedStep }) {
         <chakra.p color="fails">The live model finds no answer: {diagnosis}</chakra.p>
       ) : (
         <chakra.div opacity={busy ? 0.6 : 1} display="grid" gap="12px">
-          {sure && likely}
+          {sure
+            ? likely
+            : told && (
+                <chakra.p fontSize="16px" color="quiet" lineClamp={2}>
+                  Likeliest so far:{' '}
+                  {told.causes
+                    .slice(0, 2)
+                    .map((c) => `${c.says} (${percent(c.share)})`)
+                    .join('; ')}
+                </chakra.p>
+              )}
           {unread ? (
             <chakra.p>First answer “{unread.label}”: what works tells as much as what does not.</chakra.p>
           ) : busy ? (
