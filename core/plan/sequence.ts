@@ -64,7 +64,7 @@ function startOf(c: Compiled, start: SequenceProblem['start']): State {
  * do not prove an optimum, the best found is answered with the bound proved until then.
  * @throws ImpossibleInput for ids that are not there or twice, circles, a panel wanted off and on at once
  */
-export function sequence(problem: SequenceProblem, most = 10_000): Sequence {
+export function sequence(problem: SequenceProblem, most = 9_000): Sequence {
   const c = compile(problem);
   const start = startOf(c, problem.start);
   const choices = new Choices(c, start);
