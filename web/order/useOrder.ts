@@ -3,6 +3,7 @@ import { createContext, useCallback, useContext, useMemo } from 'react';
 import { assess, type Assessment } from '#core/order/assess';
 import { decide, Refused } from '#core/order/decide';
 import { applyEvent } from '#core/order/reduce';
+import { stampAfter } from '#core/order/stamp';
 import type { OrderCommand } from '#model/event';
 import type { Order } from '#model/order';
 import type { Person } from '#model/person';
@@ -47,9 +48,6 @@ const context = (order: Order, a: Assessment, sheets: Sheets, person: Person, pe
   seal: () => '0'.repeat(64),
 });
 
-/** The moment of the last thing that was settled at the bench. */
-const lastAt = (order: Order): number => Math.max(0, ...Object.values(order.steps).map((s) => Date.parse(s.at ?? '') || 0));
-
 /** The order as the server knows it with what is still on its way applied on top. */
 function withPending(d: Dossier, pending: Pending[], person: Person): Built {
   let order = d.order;
@@ -62,9 +60,7 @@ function withPending(d: Dossier, pending: Pending[], person: Person): Built {
         order,
         context(order, assessment, d.sheets, person, 'to' in p.command && p.command.to ? [p.command.to] : []),
       );
-      // what comes after stands after, whatever the clocks of this device and of the record say
-      const at = new Date(Math.max(Date.parse(p.at), lastAt(order) + 1)).toISOString();
-      order = applyEvent(order, order.id, { seq: order.version, at, by: p.by, body, prevHash: '', hash: '' });
+      order = applyEvent(order, order.id, { seq: order.version, at: stampAfter(order, p.at), by: p.by, body, prevHash: '', hash: '' });
       assessment = assess(order, d.sheets, d.settings);
     } catch {
       // no longer possible here: the server will say so
