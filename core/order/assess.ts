@@ -155,7 +155,7 @@ function withWaits(order: Order, steps: PlannedStep[], fit: Assessment['fit'], n
   const short = new Map<string, string>();
   for (const n of shortNeeds(needs)) {
     const lacks = n.unit === 'm' ? `${n.short!.toFixed(1)} m of ${n.name.replace(', ', ' ')}` : `${n.short} × ${n.name.replace(', ', ' ')}`;
-    for (const c of n.circuits) if (!short.has(c)) short.set(c, lacks);
+    for (const c of n.circuits) short.set(c, short.has(c) ? `${short.get(c)} and ${lacks}` : lacks);
   }
   for (const k of fit.kits) {
     const lacks = k.box.find((b) => b.counted !== null && b.counted < b.need);
