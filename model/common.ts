@@ -9,6 +9,13 @@ export const Slug = z
 /** Words that people read: trimmed, not empty, at most `max` characters. */
 export const words = (max = 200) => z.string().trim().min(1, 'must not be empty').max(max, `must be at most ${max} characters`);
 
+const EARLIEST = Date.UTC(2000, 0, 1);
+const LATEST = Date.UTC(2101, 0, 1);
+/** A moment as ISO 8601 with its offset, within the years that a shop's record can hold. */
+export const moment = z.iso
+  .datetime({ offset: true, error: 'a day and time as 2026-03-31T16:00:00Z' })
+  .refine((t) => Date.parse(t) >= EARLIEST && Date.parse(t) < LATEST, 'a day from 2000 to 2100');
+
 /** A finite number that is zero or more. */
 export const nonNegative = z.number().min(0, 'must not be below zero');
 

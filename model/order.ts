@@ -1,6 +1,9 @@
-import type { FittedItem, OverrideField } from './event';
+import type { FittedItem } from './fitted';
 import type { OwnerDay } from './day';
 import type { AddedLamp, Point } from './lamp';
+import type { Trial } from './opening';
+import type { Origin } from './origin';
+import type { OverrideField } from './override';
 import type { PowerChange } from './power-change';
 import type { Probe } from './probe';
 import type { Reading } from './reading';
@@ -44,6 +47,8 @@ export interface Order {
   version: number;
   openedAt: string;
   status: 'open' | 'sealed';
+  /** no customer's work: of the demo, or to practise on; null for real work */
+  trial: Trial | null;
   sealedAt: string | null;
   assignee: string | null;
   unit: { model: SheetRef; build: string; year: number; identity: string; meterValue: number | null };
@@ -62,7 +67,7 @@ export interface Order {
   clocks: Clock[];
   findings: { at: string; by: string; text: string; step?: string; photo?: string }[];
   /** measurements beyond those of the plan since a fault was last put right, and the faults put right */
-  probes: { step: string; probe: Probe; value: number | null; at: string; by: string }[];
+  probes: { step: string; probe: Probe; value: number | null; origin: Origin; at: string; by: string }[];
   mended: { step: string; cause: string | null; says: string; at: string; by: string }[];
   photos: { photo: string; step?: string; note: string; at: string; by: string }[];
   /** steps given to one person, by step */
@@ -83,4 +88,6 @@ export interface Order {
   /** how the work is to be done, and steps put elsewhere by hand */
   plan: { choice: PlanChoice; pins: PlanPin[] };
   kept: { at: string; by: string; name: string; answer: string }[];
+  /** when each person last did something here: what they do next comes after it, whatever their device's clock says */
+  lastDone: Record<string, string>;
 }

@@ -11,8 +11,24 @@ export const PersonId = z
 export const Person = z.object({ id: PersonId, name: words(40), role: Role });
 export type Person = z.infer<typeof Person>;
 
-export const SignIn = z.strictObject({
-  name: z.string().trim().toLowerCase().min(1, 'type your name').max(40),
-  password: z.string().min(1, 'type your password').max(200),
-});
+/** A person as the shop's page has them; `ended`: they no longer work here, and stay in the record. */
+export const PersonInShop = Person.extend({ version: z.number().int(), ended: z.boolean() });
+export type PersonInShop = z.infer<typeof PersonInShop>;
+
+/** The one form of a sign-in name, whatever was typed: what is looked up, and what wrong tries are counted by. */
+export const normalName = (typed: unknown): string =>
+  (typeof typed === 'string' ? typed : '')
+    .normalize('NFKC')
+    .replace(/[\p{White_Space}\p{Cf}\p{Cc}]+/gu, '')
+    .toLowerCase()
+    .slice(0, 40);
+
+const Name = z.string().max(200).transform(normalName).pipe(z.string().min(1, 'type your name'));
+export const Password = z.string().min(8, 'at least 8 characters').max(200, 'at most 200 characters');
+
+export const SignIn = z.strictObject({ name: Name, password: z.string().min(1, 'type your password').max(200) });
 export type SignIn = z.infer<typeof SignIn>;
+
+/** A new password by a code that the owner gave. */
+export const CodeSignIn = z.strictObject({ name: Name, code: z.string().min(1, 'type the code').max(40), password: Password });
+export type CodeSignIn = z.infer<typeof CodeSignIn>;

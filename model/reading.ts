@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { ReadingUnit } from './kit';
 import { Verdict } from './common';
+import { Origin } from './origin';
 
 /** What a reading should be, said before it is taken. A `yes` reading has no band. */
 export const Expected = z.object({
@@ -16,6 +17,8 @@ export const Reading = z.object({
   value: z.number(),
   expected: Expected,
   verdict: Verdict,
+  origin: Origin,
+  /** when it was read, ISO 8601 */
   at: z.string(),
   by: z.string(),
   /** it failed, and something was put right since: it is to be read again */

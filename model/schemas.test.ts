@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { demoKit, demoModel, demoPack } from '../tests/demo-sheets';
-import { EventBody, OrderCommand, OrderOpening } from './event';
+import { EventBody, OrderCommand } from '#core/events/registry';
+import { OrderOpening } from './opening';
 import { Kit } from './kit';
 import { RulePack } from './rule-pack';
 import { Settings } from './settings';

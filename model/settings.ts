@@ -50,7 +50,13 @@ export const Settings = z.strictObject({
     ),
   /** fuses, relays and ends on the shelf, by the name that a plan gives them */
   shelf: z
-    .array(z.strictObject({ id: z.string().regex(/^[a-z0-9-]{1,60}$/), have: z.number().int().min(0).max(9999) }))
+    .array(
+      z.strictObject({
+        id: z.string().regex(/^[a-z0-9-]{1,60}$/),
+        have: z.number().int().min(0).max(9999),
+        version: z.number().int().min(0).optional(),
+      }),
+    )
     .max(400)
     .default([]),
 });

@@ -34,7 +34,13 @@ export async function build() {
   const node = { bundle: true, platform: 'node', target: 'node20', format: 'esm', absWorkingDir: root, logLevel: 'error', sourcemap: true };
   await stale('calc', [], () => esbuild.build({ ...node, entryPoints: ['core/calc/door.ts'], outfile: 'dist/calc.mjs' }));
   await stale('server', ['server'], () =>
-    esbuild.build({ ...node, entryPoints: ['server/main.ts'], outfile: 'dist/server.mjs', packages: 'external' }),
+    esbuild.build({
+      ...node,
+      entryPoints: { server: 'server/main.ts', worker: 'server/work/worker.ts' },
+      outdir: 'dist',
+      outExtension: { '.js': '.mjs' },
+      packages: 'external',
+    }),
   );
   await stale('web', ['web', 'index.html', 'vite.config.ts'], async () => {
     const vite = await import('vite');

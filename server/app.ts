@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import express, { type Express } from 'express';
+import express, { type Express, type Request } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { calcRoutes } from './http/calc';
@@ -12,13 +12,14 @@ import { meterRoutes } from './http/meter';
 import { photoRoutes } from './http/photos';
 import { planRoutes } from './http/plan';
 import { wiringRoutes } from './http/wiring';
-import { addRoutes, type Route } from './http/route';
-import { limitSignIn, sameOrigin, sessionRoutes, whoIsIt } from './http/session';
+import { addRoutes, type Route, type Services } from './http/route';
+import { sameOrigin, sessionRoutes, signInLimits, whoIsIt } from './http/session';
 import { sheetRoutes } from './http/sheets';
 import { shopRoutes } from './http/shop';
 import { Stream } from './http/stream';
-import type { Db } from './store/db';
+import type { Shop } from './store/db';
 import { MOST_BYTES } from './store/photos';
+import type { Workers } from './work/workers';
 
 export const ROUTES: Route[] = [
   ...sessionRoutes,
@@ -33,12 +34,47 @@ export const ROUTES: Route[] = [
   ...calcRoutes,
 ];
 
-/** The whole HTTP face over a database. Nothing that must last is kept in the process. */
-export function makeApp(db: Db, log: Logger, webDir: string): { app: Express; stream: Stream } {
+/** One shop as it is served: what its requests may reach, its open screens, its limits. */
+export interface ServedShop {
+  services: Services;
+  stream: Stream;
+  limits: express.RequestHandler[];
+}
+
+export function serveShop(
+  shop: Shop,
+  workers: Workers,
+  log: Logger,
+  { standIns = false, demo = false }: { standIns?: boolean; demo?: boolean } = {},
+): ServedShop {
+  const stream = new Stream(shop, log);
+  return {
+    services: { shop, workers, log, changed: () => void stream.look(), signedOut: stream.end, standIns, demo },
+    stream,
+    limits: signInLimits(shop),
+  };
+}
+
+/** What is sent in one request, by what it is. */
+const JSON_LIMIT = '256kb';
+const CALC_LIMIT = '1mb';
+const SHEET_LIMIT = '1mb';
+
+/**
+ * The whole HTTP face. Nothing that must last is kept in the process.
+ * @param which the one place where it is decided which shop a request works on; null: there is none for it
+ * @param behindProxy a proxy in front says who asks, and whether over TLS
+ */
+export function makeApp(
+  which: (req: Request) => ServedShop | null,
+  log: Logger,
+  webDir: string,
+  { behindProxy = false }: { behindProxy?: boolean } = {},
+): Express {
   const app = express();
-  const stream = new Stream(db, log);
   app.disable('x-powered-by');
   app.set('etag', false);
+  if (behindProxy) app.set('trust proxy', 1);
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -56,25 +92,38 @@ export function makeApp(db: Db, log: Logger, webDir: string): { app: Express; st
           upgradeInsecureRequests: null,
         },
       },
-      strictTransportSecurity: false,
+      strictTransportSecurity: behindProxy ? { maxAge: 31_536_000 } : false,
     }),
   );
-  const api = express.Router();
+  app.use('/api', (req, res, next) => {
+    const served = which(req);
+    if (!served) throw new Problem(404, 'Not here', 'There is no shop at this address.');
+    res.locals.services = served.services;
+    res.locals.served = served;
+    // an answer is for who asked, and the device's clock is set by it
+    res.set('Cache-Control', 'no-store').set('Server-Time', new Date().toISOString());
+    next();
+  });
   app.use(
     '/api',
     sameOrigin,
-    express.json({ limit: '2mb' }),
-    express.text({ limit: '2mb', type: 'text/plain' }),
+    express.json({ limit: CALC_LIMIT, type: (req) => isJson(req) && (req.url ?? '').startsWith('/calc/') }),
+    express.json({ limit: JSON_LIMIT, type: (req) => isJson(req) && !(req.url ?? '').startsWith('/calc/') }),
+    express.text({ limit: SHEET_LIMIT, type: 'text/plain' }),
     express.raw({ limit: MOST_BYTES, type: ['image/*', 'application/octet-stream'] }),
-    whoIsIt(db),
-    api,
+    whoIsIt,
   );
-  app.post('/api/session', limitSignIn(db));
-  app.get('/api/stream', stream.handler);
+  const limited: express.RequestHandler = (req, res, next) => {
+    const [first, second] = (res.locals.served as ServedShop).limits;
+    void first!(req, res, (e?: unknown) => (e ? next(e) : second!(req, res, next)));
+  };
+  app.post('/api/session', limited);
+  app.post('/api/session/code', limited);
+  app.get('/api/stream', (req, res, next) => (res.locals.served as ServedShop).stream.handler(req, res, next));
   app.get('/api/openapi.json', (_req, res) => void res.json(openApi(ROUTES)));
-  addRoutes(app, ROUTES, { db, log, changed: () => void stream.look() });
+  addRoutes(app, ROUTES);
   app.use('/api', (req) => {
-    throw new Problem(404, 'Not here', `There is nothing at ${req.method} ${req.originalUrl.split('?')[0]}.`);
+    throw new Problem(404, 'Not here', `There is nothing at ${req.method} ${req.originalUrl.split('?')[0]!.slice(0, 200)}.`);
   });
   if (existsSync(webDir)) {
     app.use('/assets', express.static(join(webDir, 'assets'), { immutable: true, maxAge: '365d' }));
@@ -82,5 +131,8 @@ export function makeApp(db: Db, log: Logger, webDir: string): { app: Express; st
     app.get(/.*/, (_req, res) => res.set('Cache-Control', 'no-cache').sendFile(join(webDir, 'index.html')));
   }
   app.use(problems(log));
-  return { app, stream };
+  return app;
 }
+
+const isJson = (req: { headers: Record<string, unknown> }): boolean =>
+  /^application\/(\w+\+)?json\b/i.test(String(req.headers['content-type'] ?? ''));

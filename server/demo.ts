@@ -1,23 +1,31 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { stepState } from '#core/order/assess';
+import { assess, stepState } from '#core/order/assess';
 import { checkVin } from '#core/identity/vin';
 import { nthTime } from '#core/learn/curve';
 import { daysFor } from '#core/energy/templates';
 import { readSheet } from '#core/sheets/read';
-import { FittedItem, type OrderCommand } from '#model/event';
+import type { OrderCommand } from '#core/events/registry';
+import { FittedItem } from '#model/fitted';
+import type { OrderOpening } from '#model/opening';
 import { Person } from '#model/person';
+import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import { DEFAULT_SETTINGS, Settings } from '#model/settings';
+import type { SheetKind, SheetRef, Sheets } from '#model/sheet';
+import type { RulePack } from '#model/rule-pack';
+import type { UnitModel } from '#model/unit-model';
 import type { PlannedReading } from '#core/plan/planned';
 import { Wish } from '#model/wish';
-import { transact, type Conn, type Db } from './store/db';
-import { carryOut, compute, openOrder } from './store/orders';
+import { row, run, transact, type Shop, type Store, type Tx } from './store/db';
+import { withLease } from './store/lease';
+import { carryOutWithin, openWithin, readOrder } from './store/orders';
 import { plant } from './stand-ins/unit';
 import { addPerson } from './store/people';
-import { writeSettings } from './store/settings';
-import { listNewest, readNewest, writeSheet } from './store/sheets';
+import { beginSettings } from './store/settings';
+import { newestRef, newestRefs, readSheetJson, writeSheet } from './store/sheets';
+import type { Workers } from './work/workers';
 
 const Unit = z.object({ model: z.string(), build: z.string(), kits: z.array(z.string()) });
 const DemoFile = z.object({
@@ -67,14 +75,14 @@ type DemoFile = z.infer<typeof DemoFile>;
 
 const SIGNATURE = 'M60 130C90 40 130 40 120 110S170 160 190 90S240 60 250 120S320 150 360 90S430 80 470 110';
 
-async function loadSheets(conn: Conn, folders: string[], by: string, wanted: (id: string) => boolean = () => true): Promise<void> {
+async function loadSheets(tx: Tx, folders: string[], by: string, wanted: (id: string) => boolean = () => true): Promise<void> {
   for (const folder of folders)
     for (const f of readdirSync(folder)
       .filter((x) => x.endsWith('.json'))
       .sort()) {
       const read = readSheet(readFileSync(join(folder, f), 'utf8'));
       if (!read.sheet) throw new Error(`${f}, line ${read.problems[0]!.line}, ${read.problems[0]!.field}: ${read.problems[0]!.message}`);
-      if (wanted(read.sheet.sheet.id)) await writeSheet(conn, read.sheet, by);
+      if (wanted(read.sheet.sheet.id)) await writeSheet(tx, read.sheet, by);
     }
 }
 
@@ -85,46 +93,72 @@ const SHIPPED = 'kadro';
  * The rule packs that ship: those a shop does not have yet, and new revisions of those nobody there has edited. What a shop
  * changed itself stays as it is.
  */
-export const loadRules = (db: Db, root: string): Promise<void> =>
-  transact(db, async (conn) => {
-    const mine = new Set((await listNewest(conn, 'rules')).filter((p) => p.by !== SHIPPED).map((p) => p.ref.id));
-    await loadSheets(conn, [join(root, 'rules')], SHIPPED, (id) => !mine.has(id));
-  });
+export const loadRules = (shop: Shop, root: string): Promise<void> =>
+  withLease(shop, 'rules', () =>
+    transact(shop, async (tx) => {
+      const mine = new Set((await newestRefs(tx, 'rules')).filter((p) => p.by_person !== SHIPPED).map((p) => p.id));
+      await loadSheets(tx, [join(root, 'rules')], SHIPPED, (id) => !mine.has(id));
+    }),
+  );
+
+interface SheetOf {
+  model: UnitModel;
+  kit: Kit;
+  rules: RulePack;
+}
+async function readNewest<K extends SheetKind>(
+  s: Store,
+  workers: Workers,
+  kind: K,
+  id: string,
+): Promise<{ ref: SheetRef; sheet: SheetOf[K] }> {
+  const ref = (await newestRef(s, kind, id))!;
+  return { ref, sheet: JSON.parse((await readSheetJson(s, workers, kind, ref))!) as SheetOf[K] };
+}
 
 /** Works an order the way people would, with a clock of its own. */
 class Hand {
   order!: Order;
+  private sheets!: Sheets;
   constructor(
-    private readonly conn: Conn,
+    private readonly tx: Tx,
+    private readonly workers: Workers,
     private readonly people: Person[],
+    private readonly settings: Settings,
     public at: Date,
   ) {}
   private readonly who = (id: string) => this.people.find((p) => p.id === id)!;
-  async open(o: Parameters<typeof openOrder>[1], by: string): Promise<void> {
-    this.order = await openOrder(this.conn, o, by, this.at);
+  async open(o: OrderOpening, by: string): Promise<void> {
+    const id = await openWithin(this.tx, this.workers, { ...o, trial: 'demo' }, by, this.at);
+    this.order = (await readOrder(this.tx, id))!;
+    const packs = await Promise.all(
+      (await newestRefs(this.tx, 'rules')).map(async (r) => (await readNewest(this.tx, this.workers, 'rules', r.id)).sheet),
+    );
+    this.sheets = { model: (await readNewest(this.tx, this.workers, 'model', o.model.id)).sheet, kits: [], packs };
   }
   async do(command: OrderCommand, by: string, minutes = 0.2): Promise<void> {
     this.at = new Date(this.at.getTime() + minutes * 60_000);
-    this.order = (await carryOut(this.conn, this.order.id, command, this.who(by), this.order.version, false, this.at))!;
+    this.order = await carryOutWithin(this.tx, this.workers, this.order, command, this.who(by), this.at);
   }
   async kits(ids: string[], counted: boolean, by: string): Promise<void> {
     for (const kit of ids) {
       await this.do({ type: 'kit.added', kit }, by);
-      const sheet = (await readNewest(this.conn, 'kit', kit))!.sheet;
+      const { sheet } = await readNewest(this.tx, this.workers, 'kit', kit);
+      this.sheets = { ...this.sheets, kits: [...this.sheets.kits, sheet] };
       if (counted) for (const [item, b] of sheet.box.entries()) await this.do({ type: 'box.counted', kit, item, count: b.count }, by, 0.1);
     }
   }
   /** Does up to `most` steps; the pace makes each a little faster or slower than planned. */
   async steps(most: number, by: string, usual: number, ofKits = usual): Promise<void> {
     for (let i = 0; i < most; i++) {
-      const { assessment } = await compute(this.conn, this.order);
+      const assessment = assess(this.order, this.sheets, this.settings);
       const step = assessment.steps.find((s) => stepState(this.order, s.id).status === 'todo');
       if (!step) return;
       const pace = step.kit ? ofKits : usual;
       if (!this.order.clocks.length) await this.do({ type: 'step.started', step: step.id }, by);
       for (const [k, r] of step.readings.entries())
         await this.do(
-          { type: 'reading.taken', step: step.id, reading: r.id, value: plausible(r, i + k) },
+          { type: 'reading.taken', step: step.id, reading: r.id, value: plausible(r, i + k), origin: { how: 'typed' } },
           by,
           (step.minutes * pace) / (step.readings.length + 1),
         );
@@ -153,8 +187,21 @@ function withCheck(vin: string): string {
 const day = (today: Date, days: number, hour: number, minute = 0) =>
   new Date(Date.UTC(today.getUTCFullYear(), today.getUTCMonth(), today.getUTCDate() + days, hour, minute));
 
+/** Fills a new shop once, whichever server comes first: all of it or nothing. */
+export const once = (shop: Shop, fill: (tx: Tx) => Promise<void>): Promise<void> =>
+  withLease(shop, 'fill', async (held) => {
+    if (await row(shop, 'SELECT id FROM people LIMIT 1')) return;
+    await transact(shop, async (tx) => {
+      await fill(tx);
+      held();
+    });
+  });
+
+/** Whether the demo is what this shop was filled with. */
+export const isDemo = async (s: Store): Promise<boolean> => (await row(s, "SELECT name FROM progress WHERE name = 'demo'")) !== null;
+
 /** Loads the demo shop: people, sheets, thirty finished orders and eight units on the floor, all through the ordinary doors; all of it or nothing. */
-export async function loadDemo(db: Db, root: string, today: Date): Promise<void> {
+export async function loadDemo(shop: Shop, workers: Workers, root: string, today: Date): Promise<void> {
   const demo = DemoFile.parse(JSON.parse(readFileSync(join(root, 'demo/orders.json'), 'utf8')));
   const pattern = Array.from({ length: demo.finishedPattern.count }, (_, i) => {
     const mix = demo.finishedPattern.mixes[i % demo.finishedPattern.mixes.length]!;
@@ -170,24 +217,35 @@ export async function loadDemo(db: Db, root: string, today: Date): Promise<void>
     };
   });
   const finished = [...pattern, ...demo.finished].sort((a, b) => b.daysAgo - a.daysAgo);
-  await transact(db, async (conn) => {
-    for (const p of demo.people) await addPerson(conn, { ...p, password: demo.password });
-    await writeSettings(conn, { ...DEFAULT_SETTINGS, shop: demo.shop, stock: demo.stock, shelf: demo.shelf });
-    await loadSheets(conn, [join(root, 'demo/models'), join(root, 'demo/kits')], 'oda');
+  await once(shop, async (tx) => {
+    for (const p of demo.people) await addPerson(tx, { ...p, password: demo.password });
+    const settings = { ...DEFAULT_SETTINGS, shop: demo.shop, stock: demo.stock, shelf: demo.shelf };
+    await beginSettings(tx, settings, 'oda');
+    const begin = (at: Date) => new Hand(tx, workers, demo.people, settings, at);
+    await loadSheets(tx, [join(root, 'demo/models'), join(root, 'demo/kits')], 'oda');
     // whoever does a kit again does it faster, as people do
     const done = new Map<string, number>();
     for (const [i, f] of finished.entries()) {
       const key = `${f.by} ${f.kits.join()}`;
       done.set(key, (done.get(key) ?? 0) + 1);
-      await finishOne(conn, demo, f, i, done.get(key)!, today);
+      await finishOne(tx, workers, begin, f, i, done.get(key)!, today);
     }
-    for (const f of demo.floor) await putOnFloor(conn, demo, f, today);
+    await run(tx, "INSERT INTO progress (name, upto, done) VALUES ('demo', 0, 1)");
+    for (const f of demo.floor) await putOnFloor(tx, workers, begin, f, today);
   });
 }
 
-async function finishOne(conn: Conn, demo: DemoFile, f: DemoFile['finished'][number], i: number, nth: number, today: Date): Promise<void> {
-  const { ref, sheet: model } = (await readNewest(conn, 'model', f.model))!;
-  const hand = new Hand(conn, demo.people, day(today, -f.daysAgo, 8, (i * 7) % 50));
+async function finishOne(
+  tx: Tx,
+  workers: Workers,
+  begin: (at: Date) => Hand,
+  f: DemoFile['finished'][number],
+  i: number,
+  nth: number,
+  today: Date,
+): Promise<void> {
+  const { ref, sheet: model } = await readNewest(tx, workers, 'model', f.model);
+  const hand = begin(day(today, -f.daysAgo, 8, (i * 7) % 50));
   const serial = String(100 + i * 37).padStart(6, '0');
   const identity = f.identity
     ? withCheck(f.identity)
@@ -228,9 +286,9 @@ async function finishOne(conn: Conn, demo: DemoFile, f: DemoFile['finished'][num
   await hand.do({ type: 'order.sealed' }, 'wyn');
 }
 
-async function putOnFloor(conn: Conn, demo: DemoFile, f: DemoFile['floor'][number], today: Date): Promise<void> {
-  const { ref, sheet: model } = (await readNewest(conn, 'model', f.model))!;
-  const hand = new Hand(conn, demo.people, day(today, f.stepsDone ? 0 : -1, 6, 10));
+async function putOnFloor(tx: Tx, workers: Workers, begin: (at: Date) => Hand, f: DemoFile['floor'][number], today: Date): Promise<void> {
+  const { ref, sheet: model } = await readNewest(tx, workers, 'model', f.model);
+  const hand = begin(day(today, f.stepsDone ? 0 : -1, 6, 10));
   await hand.open(
     {
       model: ref,
@@ -255,7 +313,7 @@ async function putOnFloor(conn: Conn, demo: DemoFile, f: DemoFile['floor'][numbe
   if (described) await hand.do({ type: 'day.described', day: described }, 'wyn');
   if (f.assignee) await hand.do({ type: 'bench.assigned', to: f.assignee }, f.assignee);
   await hand.steps(f.stepsDone, by, 0.7);
-  if (f.fault) await plant(conn, hand.order, f.fault);
+  if (f.fault) await plant(tx, hand.order, f.fault);
   // the first has its clock running, the others rest
   if (hand.order.clocks.length && f.stepsDone < 99 && f.model !== 'drover-4') await hand.do({ type: 'timer.stopped' }, by);
 }

@@ -1,12 +1,13 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { readSheet } from '#core/sheets/read';
-import type { FittedItem, OrderEvent } from '#model/event';
+import type { FittedItem } from '#model/fitted';
+import type { EventBody } from '#core/events/registry';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { RulePack } from '#model/rule-pack';
 import type { Sheets } from '#model/sheet';
 import type { UnitModel } from '#model/unit-model';
-import { applyEvent } from '#core/order/reduce';
+import { applyEvent, type Happened } from '#core/events/apply';
 
 const read = (folder: string, id: string) => {
   const r = readSheet(readFileSync(new URL(`../${folder}/${id}.json`, import.meta.url), 'utf8'));
@@ -28,13 +29,11 @@ export function demoOrder(
   more: { restVolts?: number | null; fitted?: FittedItem[]; year?: number; build?: string; identity?: string } = {},
 ): { order: Order; sheets: Sheets } {
   const m = demoModel(model);
-  const event = (seq: number, body: OrderEvent['body']): OrderEvent => ({
+  const event = (seq: number, body: EventBody): Happened => ({
     seq,
-    at: `2026-03-02T08:${String(seq).padStart(2, '0')}:00.000Z`,
+    doneAt: `2026-03-02T08:${String(seq).padStart(2, '0')}:00.000Z`,
     by: 'tor',
     body,
-    prevHash: '',
-    hash: '',
   });
   let order = applyEvent(
     null,
@@ -63,16 +62,14 @@ export function demoOrder(
 }
 
 /** Applies further events to an order. */
-export function after(order: Order, ...bodies: OrderEvent['body'][]): Order {
+export function after(order: Order, ...bodies: EventBody[]): Order {
   return bodies.reduce(
     (o, body) =>
       applyEvent(o, o.id, {
         seq: o.version + 1,
-        at: new Date(Date.parse('2026-03-02T09:00:00Z') + o.version * 60_000).toISOString(),
+        doneAt: new Date(Date.parse('2026-03-02T09:00:00Z') + o.version * 60_000).toISOString(),
         by: 'tor',
         body,
-        prevHash: '',
-        hash: '',
       }),
     order,
   );

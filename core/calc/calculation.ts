@@ -11,8 +11,12 @@ export interface Calculation {
   result: z.ZodObject;
   /** input that gives a sensible first answer on its page */
   example: Record<string, unknown>;
-  run: (input: never) => object;
+  run: (input: never, stop: Stop) => object;
 }
+
+/** Whether a search is to end now and answer with the best it has and its bound. */
+export type Stop = () => boolean;
+export const NEVER: Stop = () => false;
 
 /** Ties a calculation's function to its schemas; every result also carries its sum. */
 export function calculation<I extends z.ZodRawShape, R extends z.ZodRawShape>(c: {
@@ -22,7 +26,7 @@ export function calculation<I extends z.ZodRawShape, R extends z.ZodRawShape>(c:
   input: I;
   result: R;
   example: Record<string, unknown>;
-  run: (input: z.output<z.ZodObject<I>>) => z.input<z.ZodObject<R>> & { sum: SumLine[] };
+  run: (input: z.output<z.ZodObject<I>>, stop: Stop) => z.input<z.ZodObject<R>> & { sum: SumLine[] };
 }): Calculation {
   return {
     ...c,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Awg, positive } from '#model/common';
-import { bundle } from '../harness/bundle';
+import { bundle, THICKEST_MM } from '../harness/bundle';
 import { planCuts } from '../harness/cut';
 import type { Element } from '../network/element';
 import { Network } from '../network/solve';
@@ -9,25 +9,26 @@ import { calculation, field } from './calculation';
 
 const name = z.string().min(1, 'must not be empty').max(80);
 const between = { id: name, from: name, to: name };
+const finite = z.number().min(-1e6, 'beyond what any unit has').max(1e6, 'beyond what any unit has');
 const NetworkElement = z.discriminatedUnion('kind', [
-  z.strictObject({ ...between, kind: z.literal('V'), volts: z.number(), ohms: z.number().min(0).default(0) }),
-  z.strictObject({ ...between, kind: z.literal('R'), ohms: z.number().min(0, 'ohms cannot be below zero') }),
-  z.strictObject({ ...between, kind: z.literal('I'), amps: z.number() }),
+  z.strictObject({ ...between, kind: z.literal('V'), volts: finite, ohms: finite.min(0, 'ohms cannot be below zero').default(0) }),
+  z.strictObject({ ...between, kind: z.literal('R'), ohms: z.number().max(1e12).min(0, 'ohms cannot be below zero') }),
+  z.strictObject({ ...between, kind: z.literal('I'), amps: finite }),
   z.strictObject({
     ...between,
     kind: z.literal('P'),
-    watts: z.number().min(0, 'watts cannot be below zero'),
-    minVolts: z.number().min(0, 'volts cannot be below zero'),
+    watts: finite.min(0, 'watts cannot be below zero'),
+    minVolts: finite.min(0, 'volts cannot be below zero'),
   }),
   z.strictObject({ ...between, kind: z.literal('switch'), closed: z.boolean() }),
-  z.strictObject({ ...between, kind: z.literal('diode'), volts: z.number().min(0, 'volts cannot be below zero') }),
+  z.strictObject({ ...between, kind: z.literal('diode'), volts: finite.min(0, 'volts cannot be below zero') }),
 ]);
 
 const length = z.strictObject({
   id: name,
   awg: Awg,
   colour: z.string().max(40),
-  lengthM: z.number().gt(0, 'a length must be above zero'),
+  lengthM: z.number().gt(0, 'a length must be above zero').max(10_000, 'at most 10 km'),
 });
 
 export const harnessCalcs = [
@@ -79,7 +80,16 @@ export const harnessCalcs = [
     name: 'harness.bundle',
     title: 'Bundle and loom',
     description: 'Diameter of the round bundle that wires make, and the next standard loom.',
-    input: { wireDiametersMm: field(z.array(positive).min(1, 'at least one wire').max(400), 'Outside diameters of the wires', 'mm') },
+    input: {
+      wireDiametersMm: field(
+        z
+          .array(positive.max(THICKEST_MM, `a wire is at most ${THICKEST_MM} mm thick`))
+          .min(1, 'at least one wire')
+          .max(400),
+        'Outside diameters of the wires',
+        'mm',
+      ),
+    },
     result: { bundleMm: z.number(), loomMm: z.number().nullable() },
     example: { wireDiametersMm: [2.9, 2.9, 2.5, 2.2] },
     run: (q) => {
@@ -122,8 +132,8 @@ export const harnessCalcs = [
         { id: 'horn', awg: 16, colour: 'RD', lengthM: 4 },
       ],
     },
-    run: (q) => {
-      const r = planCuts(q.stock, q.cuts);
+    run: (q, stop) => {
+      const r = planCuts(q.stock, q.cuts, stop);
       return {
         ...r,
         sum: sum(

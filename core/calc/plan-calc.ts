@@ -58,8 +58,8 @@ export const planSequence = calculation({
     power: { zone: 'seat', offMinutes: 3, onMinutes: 4 },
     moveMinutes: 1,
   },
-  run: (q) => {
-    const found = sequence(q);
+  run: (q, stop) => {
+    const found = sequence(q, { stop });
     const work = q.tasks.reduce((s, t) => s + (q.start?.done.includes(t.id) ? 0 : t.minutes), 0);
     const count = (what: string) => found.steps.filter((s) => s.do.startsWith(what)).length;
     return {

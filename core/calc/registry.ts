@@ -1,5 +1,5 @@
 import { ImpossibleInput } from '../errors';
-import { firstProblem, type Calculation } from './calculation';
+import { firstProblem, NEVER, type Calculation, type Stop } from './calculation';
 import { energyDay } from './energy-day-calc';
 import { energyCalcs } from './energy-calcs';
 import { harnessCalcs } from './harness-calcs';
@@ -27,12 +27,13 @@ export const findCalculation = (name: string): Calculation | undefined => CALCUL
 
 /**
  * Runs a calculation by name on input that nobody has checked yet.
+ * @param stop asked now and then by one that searches: once it says so, the best so far is answered with its bound
  * @throws ImpossibleInput for an unknown name or input that cannot be
  */
-export function runCalculation(name: string, input: unknown): Record<string, unknown> {
+export function runCalculation(name: string, input: unknown, stop: Stop = NEVER): Record<string, unknown> {
   const calc = findCalculation(name);
   if (!calc) throw new ImpossibleInput(`there is no calculation “${name}”`);
   const parsed = calc.input.safeParse(input, { reportInput: true });
   if (!parsed.success) throw firstProblem(parsed.error);
-  return calc.run(parsed.data as never) as Record<string, unknown>;
+  return calc.run(parsed.data as never, stop) as Record<string, unknown>;
 }

@@ -1,4 +1,4 @@
-import type { OverrideField } from '#model/event';
+import type { OverrideField } from '#model/override';
 import type { Joint } from '#model/kit';
 import type { UnitModel } from '#model/unit-model';
 import { round } from '../sum';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Phase, type OwnerDay, type PhaseInput } from '#model/day';
-import type { OrderCommand } from '#model/event';
+import type { OrderCommand } from '../events/registry';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoIds, demoModel, demoOrder } from '../../tests/demo-sheets';
 import { assess } from '../order/assess';

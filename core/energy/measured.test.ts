@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { OrderCommand } from '#model/event';
+import type { OrderCommand } from '../events/registry';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoOrder } from '../../tests/demo-sheets';
 import { assess } from '../order/assess';
@@ -15,7 +15,16 @@ const told = (facts: Record<string, number>, volts?: number) => {
     order.steps['prove/charging'] = {
       status: 'todo',
       seconds: 0,
-      readings: { volts: { value: volts, expected: { low: null, high: null, unit: 'V', why: '' }, verdict: 'holds', at: '', by: 'tor' } },
+      readings: {
+        volts: {
+          value: volts,
+          expected: { low: null, high: null, unit: 'V', why: '' },
+          verdict: 'holds',
+          origin: { how: 'typed' },
+          at: '',
+          by: 'tor',
+        },
+      },
     };
   return { order, sheets, power: assess(order, sheets, DEFAULT_SETTINGS).power };
 };

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoIds, demoKit, demoOrder } from '../../tests/demo-sheets';
 import { assess } from '../order/assess';
-import { decide } from '../order/decide';
+import { decide } from '../events/decide';
 import { RANK } from '../verdict';
 import { searchRemedies, withCommands } from './remedies';
 
@@ -33,11 +33,8 @@ describe('make it hold', () => {
           role: 'installer',
           sheets: now.sheets,
           assessment: a,
-          kit: () => kit,
-          people: [],
           by: 'tor',
-          hasPhoto: () => true,
-          seal: () => '',
+          known: { kit: () => kit, people: [], hasPhoto: () => true, seal: () => '' },
         });
         now = withCommands(now.order, now.sheets, [c], kit ? [kit] : []);
       }
@@ -68,11 +65,8 @@ describe('make it hold', () => {
       role: 'installer' as const,
       sheets,
       assessment: a,
-      kit: () => null,
-      people: [],
       by: 'tor',
-      hasPhoto: () => true,
-      seal: () => '',
+      known: { kit: () => null, people: [], hasPhoto: () => true, seal: () => '' },
     };
     const change = (x: Parameters<typeof decide>[0]) => () => decide(x, order, c);
     expect(change({ type: 'power.changed', change: { kind: 'idle', rpm: 2500 }, label: 'x' })).toThrow(/from 1300 to 1450 rpm/);

@@ -1,11 +1,11 @@
 import type { Verdict } from '#model/common';
-import type { OrderCommand } from '#model/event';
+import type { OrderCommand } from '../events/registry';
 import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import { planWiring } from '../circuit/wiring';
 import { agreedSheets, changedSheets } from '../order/agreed';
-import { applyEvent } from '../order/reduce';
+import { applyEvent } from '../events/apply';
 import { RANK } from '../verdict';
 import { powerBudget, type Budget } from './budget';
 import { partsOf, type Part, type SpareKit } from './remedy-parts';
@@ -74,7 +74,7 @@ export function withCommands(
     const spare = c.type === 'kit.added' ? brings.find((b) => b.kit.id === c.kit) : undefined;
     if (spare) s = { ...s, kits: [...s.kits, spare.kit] };
     const body = spare ? { type: 'kit.added' as const, kit: spare.ref, name: spare.kit.name } : c;
-    o = applyEvent(o, o.id, { seq: o.version, at: o.openedAt, by: '', body: body as never, prevHash: '', hash: '' });
+    o = applyEvent(o, o.id, { seq: o.version, doneAt: o.openedAt, by: '', body: body as never });
   }
   return { order: o, sheets: s };
 }

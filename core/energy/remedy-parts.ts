@@ -1,5 +1,5 @@
 import type { OwnerDay } from '#model/day';
-import type { OrderCommand } from '#model/event';
+import type { OrderCommand } from '../events/registry';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { PowerChange } from '#model/power-change';

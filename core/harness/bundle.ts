@@ -30,30 +30,40 @@ interface Round {
   r: number;
 }
 
-/** Lays each wire, thick first, against two others as near the middle as it will go: for equal wires this grows a hexagonal lattice. */
+/** A wire thicker than this is none. */
+export const THICKEST_MM = 100;
+
+/**
+ * Lays each wire, thick first, against two others as near the middle as it will go: for equal wires this grows a hexagonal
+ * lattice. Only two that stand near enough for the wire between them are looked at: later wires are thinner still.
+ */
 function lay(radii: readonly number[], centre: { x: number; y: number }): Round[] {
-  const out: Round[] = [{ x: 0, y: 0, r: radii[0]! }];
-  if (radii.length > 1) out.push({ x: radii[0]! + radii[1]!, y: 0, r: radii[1]! });
+  const out: Round[] = [];
+  const pairs: [Round, Round][] = [];
   const far = (p: { x: number; y: number }) => Math.hypot(p.x - centre.x, p.y - centre.y);
-  // only wires near the edge can still be touched; all are kept while there are few
+  const put = (n: Round) => {
+    for (const o of out) if (Math.hypot(o.x - n.x, o.y - n.y) <= o.r + 3 * n.r) pairs.push([o, n]);
+    out.push(n);
+  };
+  put({ x: 0, y: 0, r: radii[0]! });
+  if (radii.length > 1) put({ x: radii[0]! + radii[1]!, y: 0, r: radii[1]! });
   for (const r of radii.slice(2)) {
     let best: Round | null = null;
-    for (let i = 0; i < out.length; i++)
-      for (let j = i + 1; j < out.length; j++) {
-        const [a, b] = [out[i]!, out[j]!];
-        const d = Math.hypot(a.x - b.x, a.y - b.y);
-        const [ra, rb] = [a.r + r, b.r + r];
-        if (d > ra + rb || d === 0) continue;
-        const along = (ra * ra - rb * rb + d * d) / (2 * d);
-        const aside = Math.sqrt(Math.max(0, ra * ra - along * along));
-        const [ux, uy] = [(b.x - a.x) / d, (b.y - a.y) / d];
-        for (const side of [1, -1]) {
-          const p = { x: a.x + ux * along - uy * aside * side, y: a.y + uy * along + ux * aside * side, r };
-          if (best && far(p) >= far(best) - 1e-9) continue;
-          if (out.every((o) => Math.hypot(o.x - p.x, o.y - p.y) >= o.r + r - 1e-7)) best = p;
-        }
+    for (const [a, b] of pairs) {
+      const d = Math.hypot(a.x - b.x, a.y - b.y);
+      const [ra, rb] = [a.r + r, b.r + r];
+      if (d > ra + rb || d === 0) continue;
+      const along = (ra * ra - rb * rb + d * d) / (2 * d);
+      const aside = Math.sqrt(Math.max(0, ra * ra - along * along));
+      const [ux, uy] = [(b.x - a.x) / d, (b.y - a.y) / d];
+      for (const side of [1, -1]) {
+        const p = { x: a.x + ux * along - uy * aside * side, y: a.y + uy * along + ux * aside * side, r };
+        if (best && far(p) >= far(best) - 1e-9) continue;
+        if (out.every((o) => Math.hypot(o.x - p.x, o.y - p.y) >= o.r + r - 1e-7)) best = p;
       }
-    out.push(best!);
+    }
+    // where rounding leaves no place between two, it lies outside of all
+    put(best ?? { x: Math.max(...out.map((o) => o.x + o.r)) + r, y: 0, r });
   }
   return out;
 }
@@ -62,11 +72,13 @@ function lay(radii: readonly number[], centre: { x: number; y: number }): Round[
  * Diameter of the round bundle that wires make, mm: laid as hexagonal packing lays equal ones (7 wires 3 d, 19 wires 5 d,
  * 37 wires 7 d), unequal ones thick first, then the smallest circle round them all. Source: geometry.
  * @returns `loomMm` the next standard loom's inside diameter; null when none is wide enough
- * @throws ImpossibleInput for no wires, or a diameter of zero or less
+ * @throws ImpossibleInput for no wires, or a diameter of zero or less or beyond any wire's
  */
 export function bundle(wireDiametersMm: readonly number[]): { bundleMm: number; loomMm: number | null } {
   if (!wireDiametersMm.length) throw new ImpossibleInput('a bundle needs at least one wire', 'wireDiametersMm');
   if (wireDiametersMm.length > MAX_WIRES) throw new ImpossibleInput(`at most ${MAX_WIRES} wires in a bundle`, 'wireDiametersMm');
+  if (wireDiametersMm.some((d) => d > THICKEST_MM))
+    throw new ImpossibleInput(`a wire is at most ${THICKEST_MM} mm thick`, 'wireDiametersMm');
   if (wireDiametersMm.some((d) => !(d > 0))) throw new ImpossibleInput('every wire has a diameter above zero', 'wireDiametersMm');
   const radii = wireDiametersMm.map((d) => d / 2).sort((a, b) => b - a);
   const [r0, r1] = [radii[0]!, radii[1] ?? radii[0]!];

@@ -21,15 +21,19 @@ export interface CutPlan {
 }
 
 const EPS = 1e-9;
-/** Search steps for one gauge and colour before the best so far is taken. */
+/** Search steps, over all gauges and colours, before the best so far is taken; one of them has a share at least. */
 const MOST_STEPS = 200_000;
+const LEAST_STEPS = 4_000;
+/** How often a search that may be stopped asks. */
+const ASK_EVERY = 512;
 
 /**
  * Takes every cut from a piece of its gauge and colour so that as few as possible go unmet and then as little as possible
  * is left over on the pieces cut from: one-dimensional cutting, by branch and bound, each gauge and colour on its own.
+ * @param stop asked now and then; once it says so, the best so far is answered
  * @throws ImpossibleInput for a length of zero or less, or two of one id
  */
-export function planCuts(stock: readonly Length[], cuts: readonly Length[]): CutPlan {
+export function planCuts(stock: readonly Length[], cuts: readonly Length[], stop: () => boolean = () => false): CutPlan {
   for (const [path, list] of [
     ['stock', stock],
     ['cuts', cuts],
@@ -43,11 +47,16 @@ export function planCuts(stock: readonly Length[], cuts: readonly Length[]): Cut
   }
   const kindOf = (x: Length) => `${x.awg} ${x.colour}`;
   const out: CutPlan = { assignments: [], offcuts: [], unmet: [], wasteM: 0, optimal: true, boundM: 0 };
-  for (const kind of new Set(cuts.map(kindOf))) {
+  const kinds = [...new Set(cuts.map(kindOf))];
+  let steps = MOST_STEPS;
+  for (const [i, kind] of kinds.entries()) {
     const g = oneKind(
       stock.filter((s) => kindOf(s) === kind),
       cuts.filter((c) => kindOf(c) === kind),
+      Math.max(LEAST_STEPS, steps / (kinds.length - i)),
+      stop,
     );
+    steps -= g.steps;
     out.assignments.push(...g.assignments);
     out.offcuts.push(...g.offcuts);
     out.unmet.push(...g.unmet);
@@ -58,7 +67,7 @@ export function planCuts(stock: readonly Length[], cuts: readonly Length[]): Cut
   return out;
 }
 
-function oneKind(stock: readonly Length[], cuts: readonly Length[]): CutPlan {
+function oneKind(stock: readonly Length[], cuts: readonly Length[], most: number, stop: () => boolean): CutPlan & { steps: number } {
   // the thick end first: long cuts decide, short ones fill
   const order = [...cuts].sort((a, b) => b.lengthM - a.lengthM || a.id.localeCompare(b.id));
   const pieces = [...stock].sort((a, b) => a.lengthM - b.lengthM || a.id.localeCompare(b.id));
@@ -76,7 +85,7 @@ function oneKind(stock: readonly Length[], cuts: readonly Length[]): CutPlan {
   let stopped = false;
   const go = (i: number): void => {
     if (stopped || (bestUnmet === 0 && bestWaste <= EPS)) return;
-    if (++steps > MOST_STEPS) {
+    if (++steps > most || (steps % ASK_EVERY === 0 && best && stop())) {
       stopped = true;
       return;
     }
@@ -135,5 +144,6 @@ function oneKind(stock: readonly Length[], cuts: readonly Length[]): CutPlan {
     wasteM: Math.max(0, Number(wasteM.toFixed(9))),
     optimal: !stopped,
     boundM: stopped ? 0 : Math.max(0, Number(wasteM.toFixed(9))),
+    steps,
   };
 }

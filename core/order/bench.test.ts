@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import type { OrderCommand } from '#model/event';
+import type { OrderCommand } from '../events/registry';
 import type { Order } from '#model/order';
 import { demoOrder } from '../../tests/demo-sheets';
 import { evidenceOf } from '../fault/evidence';
 import { FaultFinder } from '../fault/find';
 import { hiddenPlaces, panelsOff } from '../plan/panels-off';
 import { assess } from './assess';
-import { decide } from './decide';
-import { applyEvent } from './reduce';
+import { decide } from '../events/decide';
+import { applyEvent } from '../events/apply';
 
 /** Two people at one unit, each command a minute after the one before. */
 function twoPeople() {
@@ -23,13 +23,10 @@ function twoPeople() {
       role: 'installer',
       sheets,
       assessment: look(),
-      kit: () => null,
-      people: ['tor', 'maud'],
       by,
-      hasPhoto: (id) => id.startsWith('a'),
-      seal: () => '',
+      known: { kit: () => null, people: ['tor', 'maud'], hasPhoto: (id) => id.startsWith('a'), seal: () => '' },
     });
-    order = applyEvent(order, 'o1', { seq: order.version + 1, at: at(), by, body, prevHash: '', hash: '' });
+    order = applyEvent(order, 'o1', { seq: order.version + 1, doneAt: at(), by, body });
     return body;
   };
   return { ask, look, now: () => order, sheets, wait: (m: number) => (minute += m) };

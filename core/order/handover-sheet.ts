@@ -1,12 +1,13 @@
 import type { Order } from '#model/order';
-import type { OrderEvent } from '#model/event';
+import type { OrderEvent } from '../events/record';
+import { sayOrigin } from '#model/origin';
 import type { Sheets } from '#model/sheet';
 import { awgName } from '../wire/resistance';
 import { LOCAL_CODE } from '../lighting/check';
 import type { Assessment } from './assess';
 import { closedShort } from '../plan/fasteners';
 import { stepState } from './assess';
-import { say } from './say';
+import { say } from '../events/registry';
 
 const r3 = (x: number | null) => (x === null ? null : Number(x.toPrecision(4)));
 
@@ -20,6 +21,7 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
     order: {
       number: order.number,
       status: order.status,
+      trial: order.trial,
       openedAt: order.openedAt,
       promisedAt: order.promisedAt,
       sealedAt: order.sealedAt,
@@ -106,6 +108,7 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
             low: r.expected.low,
             high: r.expected.high,
             verdict: t?.verdict ?? null,
+            origin: t ? sayOrigin(t.origin) : '',
             by: t?.by ?? null,
             at: t?.at ?? null,
           };
@@ -120,7 +123,7 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
     signature: order.signature ? { name: order.signature.name, at: order.signature.at, strokes: order.signature.strokes } : null,
     minutes: { planned: r3(a.minutes.planned)!, spent: r3(a.minutes.spent)! },
     additions: order.additions,
-    history: events.map((e) => ({ at: e.at, by: e.by, says: say(e.body) })),
+    history: events.map((e) => ({ at: e.doneAt, by: e.by, says: say(e.body) })),
   };
 }
 export type HandoverSheet = ReturnType<typeof handoverSheet>;
@@ -140,11 +143,25 @@ export function handoverRows(sheet: HandoverSheet): Row[] {
       low: r.low,
       high: r.high,
       verdict: r.verdict,
+      origin: r.origin ?? '',
       by: r.by ?? s.by,
       at: r.at ?? s.at,
     }));
     return rows.length
       ? rows
-      : [{ ...base, reading: null, value: null, readingUnit: null, low: null, high: null, verdict: null, by: s.by, at: s.at }];
+      : [
+          {
+            ...base,
+            reading: null,
+            value: null,
+            readingUnit: null,
+            low: null,
+            high: null,
+            verdict: null,
+            origin: null,
+            by: s.by,
+            at: s.at,
+          },
+        ];
   });
 }

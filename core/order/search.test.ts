@@ -22,6 +22,7 @@ describe('the words under which an order is found', () => {
           value: 0.2,
           expected: { low: 0, high: 0.01, unit: 'A', why: '' },
           verdict,
+          origin: { how: 'typed' },
         },
         'tor',
       );

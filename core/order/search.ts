@@ -1,18 +1,7 @@
 import { z } from 'zod';
-import type { EventBody } from '#model/event';
+import { Mark } from '../events/marks';
+import { isAtBench, marksOf, say, type EventBody } from '../events/registry';
 import type { ListedOrder, OrderSummary } from './summary';
-import { say } from './say';
-
-/** What happened on an order that one may look for by itself. */
-export const MARKS = {
-  'out-of-band': 'a reading out of its band',
-  finding: 'a finding',
-  skipped: 'a step skipped',
-  mended: 'a fault put right',
-  picture: 'a picture',
-} as const;
-export const Mark = z.enum(Object.keys(MARKS) as [keyof typeof MARKS, ...(keyof typeof MARKS)[]]);
-export type Mark = z.infer<typeof Mark>;
 
 const day = z.iso.date('a day as 2026-03-31');
 /** What is looked for: words that all stand in an order’s record, and what else must be so. */
@@ -59,29 +48,13 @@ export const tokens = {
   mark: (m: Mark) => token('mark', m),
 };
 
-const BENCH = /^(step|reading|probe|fault|fasteners|timer)\./;
-
 /** What an event adds to the words under which its order is found. Nothing that was once recorded is ever not found again. */
 export function eventWords(e: EventBody, by: string): string[] {
-  const marks: Mark[] =
-    e.type === 'reading.taken' && e.verdict === 'fails'
-      ? ['out-of-band']
-      : e.type === 'finding.added'
-        ? e.photo
-          ? ['finding', 'picture']
-          : ['finding']
-        : e.type === 'step.skipped'
-          ? ['skipped']
-          : e.type === 'fault.mended'
-            ? ['mended']
-            : e.type === 'photo.taken'
-              ? ['picture']
-              : [];
   return [
     ...wordsOf(say(e)),
-    ...marks.map(tokens.mark),
+    ...marksOf(e).map(tokens.mark),
     ...(e.type === 'kit.added' ? [tokens.kit(e.kit.id)] : []),
-    ...(BENCH.test(e.type) ? [tokens.by(by)] : []),
+    ...(isAtBench(e.type) ? [tokens.by(by)] : []),
   ];
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { EventBody } from '#model/event';
+import type { EventBody } from '../events/registry';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { after, demoKit, demoOrder } from '../../tests/demo-sheets';
 import { assess } from './assess';

@@ -1,64 +1,24 @@
-import type { OrderCommand } from '#model/event';
 import type { Role } from '#model/person';
+import { isEvent, rolesOf, type EventType } from '../events/registry';
 
-export type Action = OrderCommand['type'] | 'order.open' | 'sheets.import' | 'settings.change' | 'people.change';
-
-const BENCH: Role[] = ['installer', 'lead', 'owner'];
-const ALL: Role[] = ['installer', 'desk', 'lead', 'owner'];
-
-/** The one place that says which role may do what. */
-const MAY: Record<Action, Role[]> = {
-  'order.open': ALL,
-  'arrive.changed': ALL,
-  'fitted.added': ALL,
-  'fitted.removed': ALL,
-  'kit.added': ALL,
-  'kit.removed': ALL,
-  'box.counted': ALL,
-  'fact.told': ALL,
-  'day.described': ALL,
-  'day.dropped': ALL,
-  'power.changed': ALL,
-  'power.restored': ALL,
-  'packs.chosen': ALL,
-  'lamp.placed': ALL,
-  'lamp.freed': ALL,
-  'lamp.added': ALL,
-  'lamp.dropped': ALL,
-  'wire.overridden': BENCH,
-  'wire.override-cleared': BENCH,
-  'finding.judged': BENCH,
-  'time.corrected': BENCH,
-  'fasteners.counted': BENCH,
-  'fasteners.excused': BENCH,
-  'plan.chosen': BENCH,
-  'plan.pinned': BENCH,
-  'plan.freed': BENCH,
-  'bench.assigned': ALL,
-  'step.started': BENCH,
-  'timer.stopped': BENCH,
-  'step.done': BENCH,
-  'step.skipped': BENCH,
-  'step.reopened': BENCH,
-  'reading.taken': BENCH,
-  'probe.taken': BENCH,
-  'fault.mended': BENCH,
-  'photo.taken': ALL,
-  'step.given': BENCH,
-  'finding.added': ALL,
-  'proof.overridden': ['lead', 'owner'],
-  'handover.signed': ALL,
-  'order.sealed': ALL,
-  'addition.made': ALL,
-  'calc.kept': ALL,
+/** What a person may do beside recording on an order, which each event says itself. */
+const BESIDES = {
+  'order.open': ['installer', 'desk', 'lead', 'owner'],
+  'shelf.count': ['installer', 'desk', 'lead', 'owner'],
   'sheets.import': ['lead', 'owner'],
   'settings.change': ['lead', 'owner'],
   'people.change': ['owner'],
-};
+} as const satisfies Record<string, readonly Role[]>;
+
+export type Action = Exclude<EventType, 'order.opened'> | keyof typeof BESIDES;
 
 const WORDS: Record<Role, string> = { installer: 'an installer', desk: 'the front desk', lead: 'a lead', owner: 'the owner' };
+const rolesFor = (action: Action): readonly Role[] => (isEvent(action) ? rolesOf(action) : BESIDES[action]);
 
-export const may = (role: Role, action: Action): boolean => MAY[action].includes(role);
+export const may = (role: Role, action: Action): boolean => rolesFor(action).includes(role);
 
 /** Says who may, for the person who may not. */
-export const whoMay = (action: Action): string => `This is for ${MAY[action].map((r) => WORDS[r]).join(' or ')}.`;
+export const whoMay = (action: Action): string =>
+  `This is for ${rolesFor(action)
+    .map((r) => WORDS[r])
+    .join(' or ')}.`;

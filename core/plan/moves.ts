@@ -50,7 +50,7 @@ export function placesFor(
       const at = fixed.indexOf(t.id);
       return at > 0 ? { ...t, after: [...new Set([...t.after, fixed[at - 1]!])] } : t;
     });
-    const minutes = sequence({ ...problem, tasks: chained }, MOST_STATES).minutes;
+    const minutes = sequence({ ...problem, tasks: chained }, { most: MOST_STATES }).minutes;
     out.push({ after: pin.after, before: pin.before, more: Math.max(0, minutes - now), why: '' });
   }
   return out;

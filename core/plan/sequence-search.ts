@@ -80,9 +80,9 @@ export class Search {
   }
 
   /** Reckons about `most` states at most, while none elsewhere promises less than `limit` minutes; the end where it is reached. */
-  run(most: number, limit: number): State | null {
+  run(most: number, limit: number, stop: () => boolean = () => false): State | null {
     const until = this.reckoned + most;
-    while (this.reckoned < until && this.least <= limit + 1e-9) {
+    while (this.reckoned < until && this.least <= limit + 1e-9 && !stop()) {
       const s = this.heap.pop();
       if (!s || finished(s)) return s ?? null;
       if ((this.met.get(keyOf(s)) ?? Infinity) < s.minutes - 1e-9) continue;
@@ -97,8 +97,8 @@ export class Search {
     return null;
   }
 
-  /** A good way to the end in less than `limit` minutes, level by level with the best few kept; null where it ends nowhere. */
-  beam(width: number, limit: number): State | null {
+  /** A good way to the end in less than `limit` minutes, level by level with the best few kept, only one once time is out; null where it ends nowhere. */
+  beam(width: number, limit: number, stop: () => boolean = () => false): State | null {
     if (finished(this.from)) return this.from;
     let best: State | null = null;
     let level = [this.from];
@@ -120,7 +120,7 @@ export class Search {
           met.set(key, to.minutes);
           seen.set(key, to);
         }
-      level = [...seen.values()].sort(further).slice(0, width);
+      level = [...seen.values()].sort(further).slice(0, stop() ? 1 : width);
     }
     return best;
   }

@@ -164,7 +164,7 @@ describe('the order of the work', () => {
   it('is a valid order with a bound under it, proved or not, for plans as large as an order', () => {
     for (let seed = 1; seed <= 6; seed++) {
       const p = randomPlan(seed, 40, 12, 6, seed % 2 ? 0 : 0.1);
-      const s = sequence(p, 400);
+      const s = sequence(p, { most: 400 });
       const walked = replaySequence(p, s.steps);
       expect(walked.refused).toBeNull();
       expect(walked.minutes).toBeCloseTo(s.minutes, 6);
@@ -194,7 +194,7 @@ describe('the order of the work', () => {
   it('finds an order where it may hardly look', () => {
     for (const shut of [0, 0.2]) {
       const p = randomPlan(5, 40, 12, 6, shut);
-      const s = sequence(p, 1);
+      const s = sequence(p, { most: 1 });
       expect(replaySequence(p, s.steps).refused).toBeNull();
       expect(s.bound).toBeLessThanOrEqual(s.minutes + 1e-9);
     }

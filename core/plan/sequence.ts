@@ -61,10 +61,13 @@ function startOf(c: Compiled, start: SequenceProblem['start']): State {
  * The order of tasks, panels and power that takes the fewest minutes, each panel off at most as often as needed.
  * Branch and bound over where a task that wants a panel on stands among those that want it off, and A* in each branch
  * over the rest that is a matter of choice (see `settle`), with a bound on panels, power and moves. Where `most` states
- * do not prove an optimum, the best found is answered with the bound proved until then.
+ * do not prove an optimum, or `stop` says that time is out, the best found is answered with the bound proved until then.
  * @throws ImpossibleInput for ids that are not there or twice, circles, a panel wanted off and on at once
  */
-export function sequence(problem: SequenceProblem, most = 9_000): Sequence {
+export function sequence(
+  problem: SequenceProblem,
+  { most = 9_000, stop = () => false }: { most?: number; stop?: () => boolean } = {},
+): Sequence {
   const c = compile(problem);
   const start = startOf(c, problem.start);
   const choices = new Choices(c, start);
@@ -78,7 +81,7 @@ export function sequence(problem: SequenceProblem, most = 9_000): Sequence {
   const better = (s: State | null) => {
     if (s && s.minutes < bestMinutes() - 1e-9) best = s;
   };
-  while (nodes.length && nodes.peek()!.least < bestMinutes() - 1e-9 && reckoned < most) {
+  while (nodes.length && nodes.peek()!.least < bestMinutes() - 1e-9 && reckoned < most && !stop()) {
     const x = nodes.pop()!;
     if (!x.search) {
       const ways = choices.next(x.made);
@@ -89,20 +92,20 @@ export function sequence(problem: SequenceProblem, most = 9_000): Sequence {
       }
       if (ways.length) continue;
       x.search = new Search(compile(choices.problem(problem, x.made)), start, x.made);
-      if (searches++ < BEAMS && x.made.length) better(x.search.beam(NARROW, bestMinutes()));
+      if (searches++ < BEAMS && x.made.length) better(x.search.beam(NARROW, bestMinutes(), stop));
       reckoned += x.search.reckoned;
     }
     const before = x.search.reckoned;
-    const end = x.search.run(HELPING, Math.min(bestMinutes(), nodes.peek()?.least ?? Infinity));
+    const end = x.search.run(HELPING, Math.min(bestMinutes(), nodes.peek()?.least ?? Infinity), stop);
     reckoned += x.search.reckoned - before;
     better(end);
     x.least = Math.max(x.least, x.search.least);
     if (!end && x.least < bestMinutes() - 1e-9) nodes.push(x);
   }
   const bound = nodes.peek()?.least ?? Infinity;
-  if (bound < bestMinutes() - 1e-9) better(nodes.peek()!.search?.beam(WIDE, bestMinutes()) ?? null);
+  if (bound < bestMinutes() - 1e-9) better((!stop() && nodes.peek()!.search?.beam(WIDE, bestMinutes(), stop)) || null);
   // a few states of each level may all lead nowhere
-  for (let width = WIDE; !best; width *= 4) better(new Search(c, start).beam(width, Infinity));
+  for (let width = stop() ? 1 : WIDE; !best; width *= 4) better(new Search(c, start).beam(width, Infinity, stop));
   const found = best as State;
   return { steps: pathOf(found), minutes: found.minutes, bound: Math.min(bound, found.minutes), optimal: found.minutes <= bound + 1e-9 };
 }

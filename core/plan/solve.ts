@@ -42,7 +42,7 @@ export function solve(p: SequenceProblem): Sequence {
     if (solved.size >= RECENT) solved.delete(solved.keys().next().value!);
     solved.set(of, (states = new Map()));
   }
-  const found = sequence(p, MOST_STATES);
+  const found = sequence(p, { most: MOST_STATES });
   const state = { done: [...start.done], off: [...start.off], power: start.power, zone: start.zone };
   let spent = 0;
   for (let i = 0; i <= found.steps.length; i++) {

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import type { OrderCommand } from '#model/event';
+import type { OrderCommand } from '../events/registry';
 import type { Order } from '#model/order';
 import { after, demoOrder } from '../../tests/demo-sheets';
 import { assess } from '../order/assess';
-import { decide, Refused } from '../order/decide';
+import { decide, Refused } from '../events/decide';
 import { placesFor } from './moves';
 import { pinRefused } from './problem';
 import { replaySequence } from './replay-sequence';
@@ -22,11 +22,8 @@ const ask = (order: Order, sheets: ReturnType<typeof made>['sheets'], command: O
     role: 'lead',
     sheets,
     assessment: assess(order, sheets, DEFAULT_SETTINGS),
-    kit: () => null,
-    people: [],
     by: 'tor',
-    hasPhoto: () => true,
-    seal: () => '0'.repeat(64),
+    known: { kit: () => null, people: [], hasPhoto: () => true, seal: () => '0'.repeat(64) },
   });
 
 describe('the plan of an order', () => {

@@ -23,7 +23,7 @@ const when = (iso: string | null) => (iso ? iso.slice(0, 16).replace('T', ' ') :
 
 /** The hand-over sheet as paper: US Letter, black on white, readable when photocopied. */
 export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, units }: Pick<Settings, 'shop' | 'units'>): Promise<Buffer> {
-  const { doc, width, room, heading, para, table, finish } = openPaper(`Hand-over ${sheet.order.number}`);
+  const { doc, width, room, heading, para, table, finish } = openPaper(`Hand-over ${sheet.order.number}`, sheet.order.trial ?? null);
 
   doc
     .font('bold')

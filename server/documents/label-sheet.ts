@@ -1,3 +1,4 @@
+import type { Trial } from '#model/opening';
 import { openPaper } from './paper';
 
 /** A label: what is read from a step away, two small lines, and a mark at its right. */
@@ -9,8 +10,8 @@ export interface Label {
 }
 
 /** Labels, thirty to a sheet of 1 by 2 5/8 in. */
-export function labelSheet(title: string, labels: readonly Label[], foot: string): Promise<Buffer> {
-  const { doc, finish } = openPaper(title);
+export function labelSheet(title: string, trial: Trial | null, labels: readonly Label[], foot: string): Promise<Buffer> {
+  const { doc, finish } = openPaper(title, trial);
   const [w, hgt, gap, left, top] = [189, 72, 9, 13.5, 36];
   labels.forEach((c, i) => {
     const k = i % 30;

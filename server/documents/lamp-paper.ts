@@ -59,7 +59,7 @@ export const mirrorOf = (model: UnitModel, s: HoleSheet, place: { id: string; na
 
 /** Hole sheets at 1:1, a page each; one wider than a page goes over several with an overlap. */
 export function holeSheetPdf(list: readonly HoleSheet[], h: Heading): Promise<Buffer> {
-  const { doc, width, finish } = openPaper(`Hole sheets, order ${h.order}`);
+  const { doc, width, finish } = openPaper(`Hole sheets, order ${h.order}`, h.trial);
   list.forEach((s, i) => {
     const { w, h: high } = extent(s);
     // the template may use the paper almost to its edge
@@ -163,7 +163,7 @@ export function holeSheetDxf(s: HoleSheet): string {
 
 /** The aim card: a table of lines for the wall, and for each height of lamp a strip at 1:1 to tape to it. */
 export function aimPdf(lamps: readonly Lamp[], distanceM: number, h: Heading, units: UnitSystem): Promise<Buffer> {
-  const { doc, width, heading, para, table, finish } = openPaper(`Aim card, order ${h.order}`);
+  const { doc, width, heading, para, table, finish } = openPaper(`Aim card, order ${h.order}`, h.trial);
   const card = aimCard(lamps, distanceM);
   const len = (m: number) => showQuantity(m, 'length', units);
   const small = (m: number) => showQuantity(m * 1000, 'smallLength', units);

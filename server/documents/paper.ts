@@ -1,5 +1,6 @@
 import { createRequire } from 'node:module';
 import PDFDocument from 'pdfkit';
+import type { Trial } from '#model/opening';
 
 const require = createRequire(import.meta.url);
 const font = (pkg: string, file: string) => require.resolve(`@fontsource/${pkg}/files/${file}.woff`);
@@ -8,6 +9,8 @@ const BOLD = font('atkinson-hyperlegible-next', 'atkinson-hyperlegible-next-lati
 const MONO = font('spline-sans-mono', 'spline-sans-mono-latin-400-normal');
 
 export const MARGIN = 42;
+/** Where a page says that it is no customer’s, points from the top. */
+const MARK_Y = 18;
 
 export interface Column {
   head: string;
@@ -15,8 +18,17 @@ export interface Column {
   mono?: boolean;
 }
 
-/** A paper of the shop: US Letter, black on white, readable when photocopied. `finish` numbers the pages. */
-export function openPaper(title: string, layout: 'portrait' | 'landscape' = 'portrait') {
+/** What stands at the top of every page that is no customer’s. */
+const NOT_REAL: Record<Trial, string> = {
+  demo: 'DEMONSTRATION: no customer’s unit, readings invented',
+  practice: 'PRACTICE: no customer’s unit, readings may be simulated',
+};
+
+/**
+ * A paper of the shop: US Letter, black on white, readable when photocopied. `finish` numbers the pages.
+ * @param trial marks each page of an order that is no customer’s work
+ */
+export function openPaper(title: string, trial: Trial | null, layout: 'portrait' | 'landscape' = 'portrait') {
   const doc = new PDFDocument({ size: 'LETTER', layout, margin: MARGIN, bufferPages: true, info: { Title: title, Creator: 'Kadro' } });
   doc.registerFont('text', TEXT).registerFont('bold', BOLD).registerFont('mono', MONO);
   const chunks: Buffer[] = [];
@@ -93,6 +105,7 @@ export function openPaper(title: string, layout: 'portrait' | 'landscape' = 'por
           align: 'center',
           lineBreak: false,
         });
+      if (trial) doc.font('bold').fontSize(8.5).text(NOT_REAL[trial], MARGIN, MARK_Y, { width, align: 'center', lineBreak: false });
     }
     return new Promise((resolve, reject) => {
       doc.on('end', () => resolve(Buffer.concat(chunks)));

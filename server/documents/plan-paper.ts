@@ -9,7 +9,7 @@ import { foot, type Heading } from './wiring-pdf';
 
 /** The work in its order, to be ticked off by hand. */
 export function planPdf(work: WorkPlan, model: UnitModel, h: Heading): Promise<Buffer> {
-  const { doc, width, heading, para, table, finish } = openPaper(`Plan, order ${h.order}`);
+  const { doc, width, heading, para, table, finish } = openPaper(`Plan, order ${h.order}`, h.trial);
   doc.font('bold').fontSize(15).text(`${h.unit}: the work in its order`, MARGIN, MARGIN, { width });
   para(`Order ${h.order}, ${h.owner}, ${h.identity || 'no number'}. ${planSays(work)}`);
   para('The unit’s own manual comes first. Power off before panels are wired behind; nobody touches the wiring while power goes on.');
@@ -47,6 +47,7 @@ export function bagLabelsPdf(work: WorkPlan, h: Heading): Promise<Buffer> {
   ];
   return labelSheet(
     `Bag labels, order ${h.order}`,
+    h.trial,
     panels.map((p) => ({
       big: p.name,
       first: p.fasteners.map((f) => `${f.count} × ${f.kind} (${f.tool})`).join(', ') || 'no fasteners',

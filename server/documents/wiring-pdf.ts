@@ -4,6 +4,7 @@ import type { Layout } from '#core/harness/layout';
 import { showQuantity, type UnitSystem } from '#core/quantity/quantity';
 import { awgName } from '#core/wire/resistance';
 import type { HarnessFuse } from '#model/harness';
+import type { Trial } from '#model/opening';
 import { labelSheet } from './label-sheet';
 import { MARGIN, openPaper } from './paper';
 
@@ -13,6 +14,8 @@ export interface Heading {
   unit: string;
   identity: string;
   owner: string;
+  /** it is no customer’s: every page says so */
+  trial: Trial | null;
 }
 export const foot = (h: Heading) => `Order ${h.order} · ${h.unit} · ${h.identity || 'no number'}`;
 const CAUTION = 'Power off and proved dead before any joint. Local codes and licensed practice have the last word.';
@@ -21,7 +24,7 @@ const LEAST_TYPE = 6;
 
 /** The schematic on paper, landscape; cut into pages with an overlap when one would be too small to read. */
 export function schematicPdf(l: Layout, h: Heading): Promise<Buffer> {
-  const { doc, width, finish } = openPaper(`Schematic, order ${h.order}`, 'landscape');
+  const { doc, width, finish } = openPaper(`Schematic, order ${h.order}`, h.trial, 'landscape');
   const top = MARGIN + 22;
   const high = doc.page.height - top - MARGIN - 10;
   const fit = Math.min(width / l.width, high / l.height, 1);
@@ -85,7 +88,7 @@ export function cutListPdf(
   h: Heading,
   units: UnitSystem,
 ): Promise<Buffer> {
-  const { doc, width, heading, para, table, finish } = openPaper(`Cut list, order ${h.order}`);
+  const { doc, width, heading, para, table, finish } = openPaper(`Cut list, order ${h.order}`, h.trial);
   doc.font('bold').fontSize(15).text(`${h.unit}: cut list and splices`, MARGIN, MARGIN, { width });
   para(`Order ${h.order}, ${h.owner}, ${h.identity || 'no number'}. ${CAUTION}`);
   heading(`${rows.length} pieces to cut`);
@@ -156,5 +159,5 @@ export function labelsPdf(rows: readonly CutRow[], fuses: readonly HarnessFuse[]
       mark: r.colour,
     })),
   ];
-  return labelSheet(`Labels, order ${h.order}`, labels, foot(h));
+  return labelSheet(`Labels, order ${h.order}`, h.trial, labels, foot(h));
 }

@@ -1,15 +1,15 @@
 import { randomInt } from 'node:crypto';
 import { z } from 'zod';
-import { singleFaults } from '#core/fault/causes';
+import { HarnessId } from '#model/harness';
 import type { Order } from '#model/order';
 import { CauseId, Switched } from '#model/probe';
-import { HarnessId } from '#model/harness';
-import type { Db } from '../store/db';
-import { compute, readOrder } from '../store/orders';
-import { samples } from '../stand-ins/meter';
-import { plant, readPlanted, shows } from '../stand-ins/unit';
+import { METER_NAME, samples } from '../stand-ins/meter';
+import { plant, readPlanted } from '../stand-ins/unit';
+import { orderInput } from '../store/orders';
+import { checkBounds } from './bounds';
+import { orderOr404 } from './paper';
 import { Problem } from './problem';
-import { route } from './route';
+import { route, type Services } from './route';
 
 /** What the meter on the bench is put to. */
 const Look = z.discriminatedUnion('kind', [
@@ -21,21 +21,25 @@ const Look = z.discriminatedUnion('kind', [
 const Asked = z.strictObject({ look: Look, state: Switched });
 const LONGEST_MS = 120_000;
 
-async function bench(
-  db: Db,
-  id: string | undefined,
-): Promise<{ order: Order; harness: Awaited<ReturnType<typeof compute>>['assessment']['wiring']['harness'] }> {
-  const order = z.uuid().safeParse(id).success ? await readOrder(db, id!) : null;
-  if (!order) throw new Problem(404, 'Not here', 'There is no such order.');
-  return { order, harness: (await compute(db, order)).assessment.wiring.harness };
+/** An order that a stand-in may serve: one that is no customer’s. */
+async function trial(s: Services, id: string | undefined): Promise<Order> {
+  const order = await orderOr404(s, id);
+  if (!order.trial)
+    throw new Problem(409, 'Not now', 'This is a customer’s unit: its readings come from a real meter. The stand-in is for practice.');
+  return order;
 }
 
 function asked(text: string): z.infer<typeof Asked> {
+  let data: unknown;
   try {
-    return Asked.parse(JSON.parse(text));
+    data = JSON.parse(text);
   } catch {
     throw new Problem(422, 'Not possible', 'The meter was not told where its probes are.');
   }
+  checkBounds(data);
+  const read = Asked.safeParse(data);
+  if (!read.success) throw new Problem(422, 'Not possible', 'The meter was not told where its probes are.');
+  return read.data;
 }
 
 export const meterRoutes = [
@@ -43,23 +47,28 @@ export const meterRoutes = [
     method: 'get',
     path: '/api/orders/:id/meter',
     summary: 'The bench meter (a stand-in: the live model with a meter’s error), its figures streamed as they come',
+    standIn: true,
     query: z.object({ sight: z.string().max(8000) }),
     produces: 'text/event-stream',
-    handle: async ({ params, query, req, res }, { db }) => {
+    handle: async ({ params, query, req, res, signal, person }, s) => {
       const sight = asked(query.sight);
-      const { order, harness } = await bench(db, params.id);
-      const { look } = sight;
-      const lost = 'plus' in look ? [look.plus, look.minus].find((p) => !harness.nodes.some((n) => n.id === p)) : undefined;
+      const order = await trial(s, params.id);
+      const x = await orderInput(s.shop, s.workers, order);
+      const planted = await readPlanted(s.shop, order.id);
+      const { lost, truth } = await s.workers.run('sight', { x, sight, planted }, { signal, person: person.id });
       if (lost) throw new Problem(422, 'Not possible', `There is no point “${lost}” in this wiring.`);
-      const truth = shows(harness, sight, await readPlanted(db, order, harness));
       if (truth === null) throw new Problem(422, 'Not possible', 'The live model finds no answer there.');
-      res.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache', 'X-Accel-Buffering': 'no' });
-      let gone = false;
-      req.on('close', () => (gone = true));
+      res.writeHead(200, {
+        'Content-Type': 'text/event-stream',
+        'Cache-Control': 'no-store',
+        'X-Accel-Buffering': 'no',
+        'Meter-Name': METER_NAME,
+      });
+      if (req.method === 'HEAD') return void res.end();
       const until = Date.now() + LONGEST_MS;
-      for await (const s of samples(look.kind, truth)) {
-        if (gone || Date.now() > until) break;
-        res.write(`data: ${JSON.stringify(s)}\n\n`);
+      for await (const sample of samples(sight.look.kind, truth)) {
+        if (signal.aborted || Date.now() > until) break;
+        res.write(`data: ${JSON.stringify(sample)}\n\n`);
       }
       res.end();
       return undefined;
@@ -69,10 +78,12 @@ export const meterRoutes = [
     method: 'get',
     path: '/api/orders/:id/stand-in',
     summary: 'What is wrong with the unit that stands in for a real one on the bench',
-    handle: async ({ params }, { db }) => {
-      const { order, harness } = await bench(db, params.id);
-      const p = await readPlanted(db, order, harness);
-      return { planted: p && { cause: p.cause.id, says: p.cause.variants[p.variant]!.says ?? p.cause.says } };
+    standIn: true,
+    handle: async ({ params, signal, person }, s) => {
+      const order = await trial(s, params.id);
+      const x = await orderInput(s.shop, s.workers, order);
+      const planted = await readPlanted(s.shop, order.id);
+      return { planted: await s.workers.run('planted', { x, planted }, { signal, person: person.id }) };
     },
   }),
   route({
@@ -80,14 +91,16 @@ export const meterRoutes = [
     path: '/api/orders/:id/stand-in',
     summary: 'Plant a fault in the unit that stands in for a real one: a named one, any, or none',
     action: 'reading.taken',
+    standIn: true,
     body: z.strictObject({ cause: z.union([CauseId, z.literal('any'), z.null()]) }),
-    handle: async ({ params, body }, { db }) => {
-      const { order, harness } = await bench(db, params.id);
-      const causes = singleFaults(harness);
-      if (!causes.length) throw new Problem(422, 'Not possible', 'There is no wiring yet in which anything could be wrong.');
-      const cause = body.cause === 'any' ? causes[randomInt(causes.length)]! : causes.find((c) => c.id === body.cause);
+    handle: async ({ params, body, signal, person }, s) => {
+      const order = await trial(s, params.id);
+      const x = await orderInput(s.shop, s.workers, order);
+      const faults = await s.workers.run('faults', { x }, { signal, person: person.id });
+      if (!faults.length) throw new Problem(422, 'Not possible', 'There is no wiring yet in which anything could be wrong.');
+      const cause = body.cause === 'any' ? faults[randomInt(faults.length)]! : faults.find((c) => c.id === body.cause);
       if (body.cause !== null && !cause) throw new Problem(422, 'Not possible', 'There is no such fault in this wiring.');
-      await plant(db, order, cause?.id ?? null, cause ? randomInt(cause.variants.length) : 0);
+      await plant(s.shop, order, cause?.id ?? null, cause ? randomInt(cause.forms) : 0);
       return { planted: cause !== undefined };
     },
   }),

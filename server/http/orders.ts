@@ -1,23 +1,23 @@
 import { z } from 'zod';
-import Papa from 'papaparse';
-import { handoverRows } from '#core/order/handover-sheet';
-import { say } from '#core/order/say';
+import { OrderCommand } from '#core/events/registry';
 import { OrderQuery, searchRows } from '#core/order/search';
-import { OrderCommand, OrderOpening } from '#model/event';
+import { moment } from '#model/common';
+import { OrderOpening } from '#model/opening';
 import type { Order } from '#model/order';
-import { handoverPdf } from '../documents/handover-pdf';
-import { claimKey, keepAnswer, type Answer } from '../store/answers';
+import { csv } from '../documents/csv';
 import { canonical, sha256 } from '../store/chain';
-import { transact, type Conn, type Db } from '../store/db';
-import { carryOut, compute, findingsFor, listFloor, measuredFor, openOrder, readEvents, readHandover, readOrder } from '../store/orders';
+import { findingsFor, measuredFor } from '../store/earlier';
+import { readStored } from '../store/events';
+import { carryOut, listFloor, openOrder, readLog, type Once } from '../store/orders';
+import type { Answer } from '../store/answers';
 import { searchOrders } from '../store/search';
 import { readSettings } from '../store/settings';
-import { readRevision, sheetsOf } from '../store/sheets';
+import { newestRef, readSheetJson, sheetKey, sheetsOf } from '../store/sheets';
 import { learnedBy } from '../store/worked';
+import { orderOr404, sendPaper } from './paper';
 import { Problem } from './problem';
 import { route, type Call, type Services } from './route';
 
-const Id = z.uuid();
 /** Finished jobs that a chart shows. */
 const MOST_JOBS = 400;
 /** Rows of a search that go into one file. */
@@ -28,69 +28,89 @@ const KEY = {
   description: 'A key of the sender’s making; the same POST repeated with it is carried out once',
   required: false,
 };
+const DONE_AT = {
+  name: 'Done-At',
+  description: 'When it was done by the device’s clock, corrected by its offset; ISO 8601. Left out: now',
+  required: false,
+};
+const AUTHOR = {
+  name: 'Author',
+  description: 'Who did it: refused, and kept by the device, when somebody else is signed in by now',
+  required: false,
+};
 
-async function orderOr404(db: Db | Conn, id: string): Promise<Order> {
-  const order = Id.safeParse(id).success ? await readOrder(db, id) : null;
-  if (!order) throw new Problem(404, 'Not here', 'There is no such order.');
-  return order;
-}
-
-/** What a screen needs to compute an order by itself. */
-async function dossier(db: Db, order: Order) {
+/** What a screen needs to compute an order by itself, as JSON; sheets are passed on without taking them apart. */
+async function dossier(s: Services, order: Order): Promise<string> {
   const model = order.unit.model.id;
-  const [sheets, settings, findings, measured, learned] = await Promise.all([
-    sheetsOf(db, order),
-    readSettings(db),
-    findingsFor(db, model, order.id),
-    measuredFor(db, model, order.id),
-    learnedBy(db),
-  ]);
-  const kits = ['', ...sheets.kits.map((k) => k.id)];
+  const { shop, workers } = s;
+  const { bag, packs } = await sheetsOf(shop, workers, order);
+  const [settings, findings, measured, learned] = [
+    await readSettings(shop),
+    await findingsFor(shop, model, order.id),
+    await measuredFor(shop, model, order.id),
+    await learnedBy(shop),
+  ];
+  const kits = ['', ...order.kits.map((k) => k.kit.id)];
   const paces = Object.fromEntries(kits.map((k) => [k, learned.pace(k, model, order.assignee)]));
-  return { order, sheets, settings, findings, measured, paces };
+  const json = (kind: 'kit' | 'rules', list: readonly { id: string; revision: number }[]) =>
+    `[${list.map((ref) => bag[sheetKey(shop, kind, ref)]).join(',')}]`;
+  const kitRefs = order.kits.map((k) => k.kit);
+  const sheets = `{"model":${bag[sheetKey(shop, 'model', order.unit.model)]},"kits":${json('kit', kitRefs)},"packs":${json('rules', packs)}}`;
+  const rest = JSON.stringify({ order, settings, findings, measured, paces }).slice(0, -1);
+  return `${rest},"sheets":${sheets}}`;
 }
 
-/** Carries a write out once per key: the answer is kept in the write's own transaction. */
-async function once(call: Call<unknown, unknown>, s: Services, write: (c: Conn) => Promise<Answer>): Promise<unknown> {
-  const key = call.req.get('Idempotency-Key');
-  if (key !== undefined && !/^[\w-]{8,80}$/.test(key))
-    throw new Problem(400, 'Key', 'An Idempotency-Key has 8 to 80 letters, digits, dashes or underscores.');
-  const fingerprint = sha256(canonical({ path: call.req.path, body: call.body }));
-  const answer = await transact(s.db, async (conn) => {
-    if (!key) return write(conn);
-    const had = await claimKey(conn, key, call.person.id, fingerprint);
-    if (had === 'other request') throw new Problem(422, 'Key used', 'This Idempotency-Key was used for another request.');
-    if (had) return had;
-    const made = await write(conn);
-    await keepAnswer(conn, key, call.person.id, made);
-    return made;
-  });
+/** The key under which a write's answer is kept, if it was sent with one. */
+function onceOf({ req, body, person }: Call<unknown, unknown>): Once | null {
+  const key = req.get('Idempotency-Key');
+  if (key === undefined) return null;
+  if (!/^[\w-]{8,80}$/.test(key)) throw new Problem(400, 'Key', 'An Idempotency-Key has 8 to 80 letters, digits, dashes or underscores.');
+  return { key, person: person.id, fingerprint: sha256(canonical({ path: req.path, body })) };
+}
+
+function answered({ res }: Call<unknown, unknown>, s: Services, answer: Answer): unknown {
   s.changed();
-  call.res.status(answer.status);
+  res.status(answer.status);
   return answer.body;
 }
 
+/** Who did what is being sent must be who is signed in: nobody signs for another’s work. */
+function checkAuthor({ req, person }: Call<unknown, unknown>): void {
+  const author = req.get('Author');
+  if (author !== undefined && author !== person.id)
+    throw new Problem(
+      403,
+      'Another person',
+      `That was done by ${author.slice(0, 31)}, and ${person.name} is signed in. It is kept until they are.`,
+    );
+}
+
 export const orderRoutes = [
-  route({ method: 'get', path: '/api/floor', summary: 'Units in the shop now', handle: async (_c, { db }) => listFloor(db) }),
+  route({
+    method: 'get',
+    path: '/api/floor',
+    summary: 'Units in the shop now, and how many more there are than are shown',
+    handle: async (_c, { shop }) => listFloor(shop),
+  }),
   route({
     method: 'get',
     path: '/api/orders',
     summary: 'Find orders by what they are called, anything that was recorded, kit, model, who worked on them, what happened, and when',
     query: OrderQuery,
-    handle: async ({ query }, { db }) => searchOrders(db, query),
+    handle: async ({ query }, { shop }) => searchOrders(shop, query),
   }),
   route({
     method: 'get',
     path: '/api/orders.csv',
-    summary: 'What a search finds as rows, at most 5,000',
+    summary: 'What a search finds as rows, one an order',
     query: OrderQuery,
     produces: 'text/csv',
-    handle: async ({ query, res }, { db }) => {
-      const found = await searchOrders(db, query, MOST_ROWS);
+    handle: async ({ query, res }, { shop }) => {
+      const found = await searchOrders(shop, query, MOST_ROWS);
       res
         .attachment('orders.csv')
         .type('text/csv')
-        .send(Papa.unparse(searchRows(found), { escapeFormulae: true }));
+        .send(csv(searchRows(found)));
     },
   }),
   route({
@@ -100,57 +120,59 @@ export const orderRoutes = [
     action: 'order.open',
     body: OrderOpening,
     headers: [KEY],
-    handle: async (call, s) =>
-      once(call, s, async (conn) => {
-        const o = call.body;
-        const model = await readRevision(conn, 'model', o.model);
-        if (!model)
-          throw new Problem(422, 'Not possible', 'That model is not in the sheets.', {
-            fields: [{ path: 'model', message: 'choose a model' }],
-          });
-        const field = (path: string, message: string) => new Problem(422, 'Not possible', message, { fields: [{ path, message }] });
-        if (!model.builds.some((b) => b.id === o.build)) throw field('build', `${model.name} has no build “${o.build}”.`);
-        if (o.year < model.years.from || o.year > model.years.to)
-          throw field('year', `${model.name} was made from ${model.years.from} to ${model.years.to}.`);
-        const order = await openOrder(conn, o, call.person.id);
-        return { status: 201, body: { id: order.id, number: order.number, version: order.version } };
-      }),
+    handle: async (call, s) => {
+      const { body: o, person } = call;
+      if (o.trial && !(o.trial === 'practice' && s.standIns))
+        throw new Problem(422, 'Not possible', 'Orders to practise on are there where stand-ins are.', {
+          fields: [{ path: 'trial', message: 'stand-ins are off in this shop' }],
+        });
+      const field = (path: string, message: string) => new Problem(422, 'Not possible', message, { fields: [{ path, message }] });
+      if ((await newestRef(s.shop, 'model', o.model.id)) === null || (await readSheetJson(s.shop, s.workers, 'model', o.model)) === null)
+        throw field('model', 'That model is not in the sheets.');
+      return answered(call, s, await openOrder(s.shop, s.workers, o, person.id, onceOf(call)));
+    },
   }),
   route({
     method: 'get',
     path: '/api/orders/:id',
     summary: 'An order with the sheets and settings it is computed with',
-    handle: async ({ params, res }, { db }) => {
-      const order = await orderOr404(db, params.id!);
+    handle: async ({ params, res }, s) => {
+      const order = await orderOr404(s, params.id);
       res.setHeader('ETag', `"${order.version}"`);
-      return dossier(db, order);
+      res.type('application/json').send(await dossier(s, order));
     },
   }),
   route({
     method: 'get',
     path: '/api/orders/:id/events',
     summary: 'An order’s history',
-    handle: async ({ params }, { db }) => {
-      const order = await orderOr404(db, params.id!);
-      return (await readEvents(db, order.id)).map((e) => ({ ...e, says: say(e.body) }));
-    },
+    handle: async ({ params }, s) => readLog(s.shop, (await orderOr404(s, params.id)).id),
   }),
   route({
     method: 'post',
     path: '/api/orders/:id/events',
     summary: 'Record something on an order',
     body: OrderCommand,
-    headers: [IF_MATCH, KEY],
+    headers: [IF_MATCH, KEY, DONE_AT, AUTHOR],
     query: z.object({ merge: z.enum(['yes', 'no']).default('no') }),
     handle: async (call, s) => {
-      const match = /^"?(\d+)"?$/.exec(call.req.get('If-Match') ?? '');
+      const { req, body: command, person, params, query } = call;
+      checkAuthor(call);
+      const match = /^"?(\d{1,9})"?$/.exec(req.get('If-Match') ?? '');
       if (!match) throw new Problem(428, 'Version needed', 'Say which version of the order this change was made on (If-Match).');
-      if (!Id.safeParse(call.params.id).success) throw new Problem(404, 'Not here', 'There is no such order.');
-      return once(call, s, async (conn) => {
-        const order = await carryOut(conn, call.params.id!, call.body, call.person, Number(match[1]), call.query.merge === 'yes');
-        if (!order) throw new Problem(404, 'Not here', 'There is no such order.');
-        return { status: 200, body: { version: order.version } };
-      });
+      const told = req.get('Done-At');
+      const doneAt = told === undefined ? null : moment.safeParse(told);
+      if (doneAt && !doneAt.success) throw new Problem(400, 'Done-At', 'Done-At is a day and time as 2026-03-31T16:00:00Z.');
+      const asked = {
+        command,
+        person,
+        onVersion: Number(match[1]),
+        merge: query.merge === 'yes',
+        doneAt: doneAt ? new Date(doneAt.data!).toISOString() : null,
+      };
+      const answer = await carryOut(s.shop, s.workers, params.id!, asked, onceOf(call));
+      if (!answer) throw new Problem(404, 'Not here', 'There is no such order.');
+      return answered(call, s, answer);
     },
   }),
   route({
@@ -158,10 +180,10 @@ export const orderRoutes = [
     path: '/api/orders/:id/worked',
     summary:
       'What the kits of an order took on finished ones beside what was planned, the slope that was learned, and jobs far off with what explains them',
-    handle: async ({ params }, { db }) => {
-      const order = await orderOr404(db, params.id!);
+    handle: async ({ params }, s) => {
+      const order = await orderOr404(s, params.id);
       const kits = new Set(['', ...order.kits.map((k) => k.kit.id)]);
-      const learned = await learnedBy(db);
+      const learned = await learnedBy(s.shop);
       const jobs = learned.worked.filter((w) => kits.has(w.kit)).slice(0, MOST_JOBS);
       return { jobs, slope: learned.slope, spread: learned.spread, outliers: learned.outliers(jobs) };
     },
@@ -169,17 +191,24 @@ export const orderRoutes = [
   route({
     method: 'get',
     path: '/api/orders/:id/history.json',
-    summary: 'An order’s history as data: every event with who, when, what was expected, and the hashes that chain them',
-    handle: async ({ params, res }, { db }) => {
-      const order = await orderOr404(db, params.id!);
+    summary: 'An order’s history as data: every event with who, when it was done and recorded, and the hashes that chain them',
+    handle: async ({ params, res }, s) => {
+      const order = await orderOr404(s, params.id);
       res.attachment(`history-${order.number}.json`);
-      const events = await readEvents(db, order.id);
       return {
         kadro: 'history',
-        format: 1,
-        order: { id: order.id, number: order.number, status: order.status, model: order.unit.model, identity: order.unit.identity },
-        hash: 'SHA-256 over the order’s id and the event without its own hash, as canonical JSON (RFC 8785)',
-        events: events.map((e) => ({ ...e, says: say(e.body) })),
+        format: 2,
+        order: {
+          id: order.id,
+          number: order.number,
+          status: order.status,
+          trial: order.trial,
+          model: order.unit.model,
+          identity: order.unit.identity,
+        },
+        hash: 'SHA-256 over the order’s id as orderId and the event without its own hash, as canonical JSON (RFC 8785); of an event of version 0 over orderId, seq, at (recordedAt), by, body and prevHash',
+        // as they lie in the store: what their hashes were taken of
+        events: await readStored(s.shop, order.id),
       };
     },
   }),
@@ -187,37 +216,20 @@ export const orderRoutes = [
     method: 'get',
     path: '/api/orders/:id/hand-over.json',
     summary: 'The hand-over sheet as data',
-    handle: async ({ params, res }, { db }) => {
-      const order = await orderOr404(db, params.id!);
-      res.attachment(`hand-over-${order.number}.json`);
-      return readHandover(db, order);
-    },
+    handle: (call, s) => sendPaper(call, s, { paper: 'hand-over.json' }),
   }),
   route({
     method: 'get',
     path: '/api/orders/:id/hand-over.csv',
     summary: 'The hand-over sheet’s steps and readings as rows',
     produces: 'text/csv',
-    handle: async ({ params, res }, { db }) => {
-      const order = await orderOr404(db, params.id!);
-      const rows = handoverRows(await readHandover(db, order));
-      res
-        .attachment(`hand-over-${order.number}.csv`)
-        .type('text/csv')
-        .send(Papa.unparse(rows, { escapeFormulae: true }));
-    },
+    handle: (call, s) => sendPaper(call, s, { paper: 'hand-over.csv' }),
   }),
   route({
     method: 'get',
     path: '/api/orders/:id/hand-over.pdf',
     summary: 'The hand-over sheet on paper',
     produces: 'application/pdf',
-    handle: async ({ params, res }, { db }) => {
-      const order = await orderOr404(db, params.id!);
-      const sheet = await readHandover(db, order);
-      const pdf = await handoverPdf(sheet, (await compute(db, order)).sheets.model, await readSettings(db));
-      res.type('application/pdf').setHeader('Content-Disposition', `inline; filename="hand-over-${order.number}.pdf"`);
-      res.send(pdf);
-    },
+    handle: (call, s) => sendPaper(call, s, { paper: 'hand-over.pdf' }),
   }),
 ];

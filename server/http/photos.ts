@@ -16,8 +16,8 @@ export const photoRoutes = [
     summary: 'Keep a picture under the SHA-256 of its bytes: JPEG, PNG or WebP, at most 8 MB',
     action: 'photo.taken',
     bytes: true,
-    handle: async ({ params, body, person }, { db }) => {
-      await keepPhoto(db, idOf(params), body as Buffer, person.id);
+    handle: async ({ params, body, person }, { shop, workers }) => {
+      await keepPhoto(shop, workers, idOf(params), body as Buffer, person.id, { person: person.id });
       return { id: params.id };
     },
   }),
@@ -26,9 +26,10 @@ export const photoRoutes = [
     path: '/api/photos/:id',
     summary: 'A picture',
     produces: 'image/jpeg',
-    handle: async ({ params, res }, { db }) => {
-      const photo = await readPhoto(db, idOf(params));
+    handle: async ({ params, res }, { shop }) => {
+      const photo = await readPhoto(shop, idOf(params));
       if (!photo) throw new Problem(404, 'Not here', 'There is no such picture.');
+      // it goes by its bytes, so it never changes; kept by this browser only
       res.type(photo.type).setHeader('Cache-Control', 'private, max-age=31536000, immutable');
       res.send(photo.bytes);
     },

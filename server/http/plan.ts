@@ -1,70 +1,61 @@
-import { bagLabelsPdf, planPdf } from '../documents/plan-paper';
 import { z } from 'zod';
-import { shortNeeds } from '#core/plan/needs';
 import { Settings } from '#model/settings';
-import { transact, type Db } from '../store/db';
-import { compute, readOrder } from '../store/orders';
-import { readSettings, writeSettings } from '../store/settings';
 import { quote } from '../stand-ins/supplier';
-import { Problem } from './problem';
+import { orderInput } from '../store/orders';
+import { countShelf, moveOnShelf } from '../store/settings';
+import { orderOr404, sendPaper } from './paper';
 import { route } from './route';
 
-async function workOf(db: Db, id: string) {
-  const order = await readOrder(db, id);
-  if (!order) throw new Problem(404, 'Not here', 'There is no such order.');
-  const { assessment } = await compute(db, order);
-  const { model } = assessment.sheets;
-  if (!assessment.work) throw new Problem(404, 'Nothing to print', 'No kit is chosen, so there is nothing to plan.');
-  return {
-    work: assessment.work,
-    model,
-    heading: { order: order.number, unit: `${model.maker} ${model.name}`, identity: order.unit.identity, owner: order.owner },
-  };
-}
-
-const paper = (name: string, summary: string, make: (w: Awaited<ReturnType<typeof workOf>>) => Promise<Buffer>) =>
-  route({
-    method: 'get',
-    path: `/api/orders/:id/${name}.pdf`,
-    summary,
-    produces: 'application/pdf',
-    handle: async ({ params, res }, { db }) => {
-      const w = await workOf(db, params.id!);
-      res
-        .type('application/pdf')
-        .setHeader('Content-Disposition', `inline; filename="${name}-${w.heading.order}.pdf"`)
-        .send(await make(w));
-    },
-  });
+const have = Settings.shape.shelf.unwrap().element.shape.have;
 
 export const planRoutes = [
   route({
     method: 'get',
     path: '/api/orders/:id/quote',
     summary: 'What the supplier (a stand-in) says to what this order is short of: price and days',
-    handle: async ({ params }, { db }) => {
-      const order = await readOrder(db, params.id!);
-      if (!order) throw new Problem(404, 'Not here', 'There is no such order.');
-      const { assessment } = await compute(db, order);
-      return quote(shortNeeds(assessment.needs));
+    standIn: true,
+    handle: async ({ params, signal, person }, s) => {
+      const order = await orderOr404(s, params.id);
+      const x = await orderInput(s.shop, s.workers, order);
+      return quote(await s.workers.run('short', { x }, { signal, person: person.id }));
     },
   }),
   route({
     method: 'put',
     path: '/api/shelf/:item',
-    summary: 'Say how many of an item are on the shelf',
-    action: 'box.counted',
-    body: z.strictObject({ have: Settings.shape.shelf.unwrap().element.shape.have }),
-    handle: async ({ params, body }, { db, changed }) => {
-      const item = Settings.shape.shelf.unwrap().element.parse({ id: params.item, have: body.have });
-      await transact(db, async (conn) => {
-        const settings = await readSettings(conn);
-        await writeSettings(conn, { ...settings, shelf: [...settings.shelf.filter((s) => s.id !== item.id), item] });
-      });
+    summary: 'Say how many of an item are on the shelf, on the version that was counted; 0 for one never counted',
+    action: 'shelf.count',
+    body: z.strictObject({ have, version: z.number().int().min(0).max(2_000_000_000) }),
+    handle: async ({ params, body, person }, { shop, changed }) => {
+      const count = await countShelf(shop, params.item!, body.have, body.version, person.id);
       changed();
-      return item;
+      return count;
     },
   }),
-  paper('plan', 'The work in its order, on paper', (w) => planPdf(w.work, w.model, w.heading)),
-  paper('bag-labels', 'A label for the bag of each panel’s fasteners', (w) => bagLabelsPdf(w.work, w.heading)),
+  route({
+    method: 'post',
+    path: '/api/shelf/:item/moves',
+    summary: 'Take from the shelf (below zero) or put there: what several do at once adds up',
+    action: 'shelf.count',
+    body: z.strictObject({ by: z.number().int().min(-9999).max(9999) }),
+    handle: async ({ params, body, person }, { shop, changed }) => {
+      const count = await moveOnShelf(shop, params.item!, body.by, person.id);
+      changed();
+      return count;
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/orders/:id/plan.pdf',
+    summary: 'The work in its order, on paper',
+    produces: 'application/pdf',
+    handle: (call, s) => sendPaper(call, s, { paper: 'plan.pdf' }),
+  }),
+  route({
+    method: 'get',
+    path: '/api/orders/:id/bag-labels.pdf',
+    summary: 'A label for the bag of each panel’s fasteners',
+    produces: 'application/pdf',
+    handle: (call, s) => sendPaper(call, s, { paper: 'bag-labels.pdf' }),
+  }),
 ];

@@ -1,10 +1,15 @@
+import { randomBytes } from 'node:crypto';
 import type { ErrorRequestHandler } from 'express';
 import { z } from 'zod';
 import type { Logger } from 'pino';
-import { Refused } from '#core/order/decide';
+import { Refused } from '#core/events/decide';
+import { UnreadableEvent } from '#core/events/record';
 import { ImpossibleInput } from '#core/errors';
-import { isGone } from '../store/db';
-import { StaleVersion } from '../store/orders';
+import { KeyUsed, StaleVersion } from '../store/orders';
+import { isFull, isPassing } from '../store/passing';
+import { PersonRefused } from '../store/people';
+import { StaleSetting } from '../store/settings';
+import { TooMuch } from '../work/workers';
 
 /** An RFC 9457 problem document; `detail` is a sentence for the person who asked. */
 export class Problem extends Error {
@@ -23,30 +28,38 @@ export const ProblemDocument = z.object({
   title: z.string(),
   status: z.number(),
   detail: z.string(),
+  /** the rules refused it: the same again is refused again. Without this, what was sent is worth keeping. */
+  refused: z.boolean().optional(),
+  /** of a fault of the server: the same stands in its log */
+  id: z.string().optional(),
   fields: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
 });
 
 const REFUSED = { role: [403, 'Not yours to do'], state: [409, 'Not now'], input: [422, 'Not possible'] } as const;
+/** Mistakes that one answer names. */
+const MOST_FIELDS = 20;
+const at = (path: string | undefined, message: string) => (path ? { fields: [{ path, message }] } : {});
+
+function ofZod(e: z.ZodError): Problem {
+  const fields = e.issues.slice(0, MOST_FIELDS).map((i) => ({
+    path: i.path.join('.').slice(0, 200),
+    message: (i.code === 'unrecognized_keys'
+      ? `“${String(i.keys[0]).slice(0, 80)}” is not a field here`
+      : i.code === 'invalid_type' && i.input === undefined
+        ? 'is needed'
+        : i.message.replace(/^Invalid input: /, '')
+    ).slice(0, 300),
+  }));
+  const f = fields[0]!;
+  return new Problem(422, 'Not possible', f.path ? `${f.path}: ${f.message}` : f.message, { refused: true, fields });
+}
 
 function toProblem(e: unknown): Problem {
   if (e instanceof Problem) return e;
-  if (e instanceof z.ZodError) {
-    const fields = e.issues.map((i) => ({
-      path: i.path.join('.'),
-      message:
-        i.code === 'unrecognized_keys'
-          ? `“${i.keys[0]}” is not a field here`
-          : i.code === 'invalid_type' && i.input === undefined
-            ? 'is needed'
-            : i.message.replace(/^Invalid input: /, ''),
-    }));
-    const f = fields[0]!;
-    return new Problem(422, 'Not possible', f.path ? `${f.path}: ${f.message}` : f.message, { fields });
-  }
+  if (e instanceof z.ZodError) return ofZod(e);
   if (e instanceof Refused)
-    return new Problem(REFUSED[e.why][0], REFUSED[e.why][1], e.message, e.path ? { fields: [{ path: e.path, message: e.message }] } : {});
-  if (e instanceof ImpossibleInput)
-    return new Problem(422, 'Not possible', e.message, e.path ? { fields: [{ path: e.path, message: e.message }] } : {});
+    return new Problem(REFUSED[e.why][0], REFUSED[e.why][1], e.message, { refused: true, ...at(e.path, e.message) });
+  if (e instanceof ImpossibleInput) return new Problem(422, 'Not possible', e.message, { refused: true, ...at(e.path, e.message) });
   if (e instanceof StaleVersion)
     return new Problem(
       409,
@@ -55,20 +68,43 @@ function toProblem(e: unknown): Problem {
       {
         stale: true,
         current: e.current,
-        clashing: e.clashing.map((x) => ({ seq: x.seq, at: x.at, by: x.by, body: x.body })),
+        clashing: e.clashing.map((x) => ({ seq: x.seq, doneAt: x.doneAt, by: x.by, body: x.body })),
       },
     );
-  if (isGone(e))
+  if (e instanceof StaleSetting)
+    return new Problem(409, 'Changed meanwhile', 'Somebody changed that meanwhile. It was not overwritten: look, and say it again.', {
+      stale: true,
+      field: e.field,
+      current: e.current,
+    });
+  if (e instanceof PersonRefused)
+    return new Problem(e.why === 'unknown' ? 404 : 409, e.why === 'unknown' ? 'Not here' : 'Not now', e.message);
+  if (e instanceof KeyUsed) return new Problem(422, 'Key used', 'This Idempotency-Key was used for another request.');
+  if (e instanceof TooMuch)
+    return e.why === 'busy' ? new Problem(429, 'Too much at once', e.message) : new Problem(422, 'Too much to compute', e.message);
+  if (e instanceof UnreadableEvent) return new Problem(409, 'Cannot be read', `This order’s record cannot be read: ${e.message}.`);
+  if (isFull(e))
+    return new Problem(
+      503,
+      'Disk full',
+      'The disk of the shop’s computer is full: nothing can be recorded until there is room. What you typed is kept here and sent again.',
+    );
+  if (isPassing(e))
     return new Problem(503, 'Out of reach', 'The record is out of reach for a moment. What you typed is kept here and sent again.');
   const { type, status } = e as { type?: string; status?: number };
-  if (type === 'entity.too.large')
-    return new Problem(413, 'Too large', `That is larger than ${Math.round(((e as { limit?: number }).limit ?? 0) / 1024 ** 2) || 2} MB.`);
+  if (type === 'entity.too.large') {
+    const limit = (e as { limit?: number }).limit ?? 0;
+    const size = limit >= 1024 ** 2 ? `${Math.round(limit / 1024 ** 2)} MB` : `${Math.round(limit / 1024)} kB`;
+    return new Problem(413, 'Too large', `That is larger than ${size}.`);
+  }
   if (type === 'entity.parse.failed') return new Problem(400, 'Not JSON', 'What was sent is not JSON.');
   if (status && status >= 400 && status < 500) return new Problem(status, 'Not possible', 'The request could not be read.');
+  const id = randomBytes(4).toString('hex');
   return new Problem(
     500,
     'Our fault',
-    'Something went wrong on the server. What you typed is kept here; try again, and tell the shop’s lead if it stays.',
+    `Something went wrong on the server. What you typed is kept here; try again, and tell the shop’s lead if it stays (fault ${id}).`,
+    { id },
   );
 }
 
@@ -78,7 +114,9 @@ export const problems =
   (e, req, res, next) => {
     if (res.headersSent) return next(e);
     const p = toProblem(e);
-    if (p.status === 500) log.error({ err: e as Error, path: req.path }, 'unexpected');
+    if (p.status === 500) log.error({ err: e as Error, fault: p.more.id, method: req.method, path: req.path }, 'fault');
+    else if (p.status === 503)
+      log.warn({ code: (e as { code?: string }).code, said: (e as Error).message, path: req.path }, 'out of reach');
     if (p.status === 503) res.setHeader('Retry-After', '2');
     res
       .status(p.status)

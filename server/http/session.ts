@@ -1,55 +1,74 @@
-import type { RequestHandler } from 'express';
+import type { RequestHandler, Response } from 'express';
 import { rateLimit } from 'express-rate-limit';
-import { SignIn, Person } from '#model/person';
-import type { Db } from '../store/db';
+import { z } from 'zod';
+import { CodeSignIn, normalName, Password, Person, SignIn } from '#model/person';
 import { HitStore } from '../store/hits';
-import { beginSession, checkPassword, endSession, findSession } from '../store/people';
+import type { Shop } from '../store/db';
+import { beginSession, changePassword, checkPassword, endSession, findSession, useCode } from '../store/people';
 import { Problem } from './problem';
-import { route } from './route';
+import { route, type Services } from './route';
 
 const COOKIE = 'kadro';
-const tokenOf = (cookies: string | undefined) => /(?:^|;\s*)kadro=([\w-]{20,100})/.exec(cookies ?? '')?.[1];
+export const tokenOf = (cookies: string | undefined) => /(?:^|;\s*)kadro=([\w-]{20,100})/.exec(cookies ?? '')?.[1];
 
 /** Finds who is asking. A broken or old cookie is nobody. */
-export const whoIsIt =
-  (db: Db): RequestHandler =>
-  async (req, res, next) => {
-    const token = tokenOf(req.headers.cookie);
-    if (token) res.locals.person = await findSession(db, token);
-    next();
-  };
+export const whoIsIt: RequestHandler = async (req, res, next) => {
+  const token = tokenOf(req.headers.cookie);
+  if (token) res.locals.person = await findSession((res.locals.services as Services).shop, token);
+  next();
+};
+
+const hostOf = (origin: string): string | null => {
+  try {
+    return new URL(origin).host;
+  } catch {
+    // `null`, as from a page that hides where it is, or something unreadable
+    return null;
+  }
+};
 
 /** Refuses writes that another site's page sent. */
 export const sameOrigin: RequestHandler = (req, _res, next) => {
   if (['GET', 'HEAD', 'OPTIONS'].includes(req.method)) return next();
   const { origin } = req.headers;
-  if (origin && new URL(origin).host !== req.headers.host)
-    throw new Problem(403, 'Another origin', 'This came from another site’s page and was not carried out.');
-  if (req.headers['sec-fetch-site'] && !['same-origin', 'none'].includes(String(req.headers['sec-fetch-site'])))
+  const site = req.headers['sec-fetch-site'];
+  if ((origin !== undefined && hostOf(origin) !== req.headers.host) || (site && !['same-origin', 'none'].includes(String(site))))
     throw new Problem(403, 'Another origin', 'This came from another site’s page and was not carried out.');
   next();
 };
 
 const TRIES = 8;
+/** Wrong tries from one address under whatever names: a shop's tablets share one. */
+const TRIES_FROM_ONE = 60;
 const WINDOW_MIN = 10;
 
-/** Limits wrong passwords by name and address, across all servers. */
-export const limitSignIn = (db: Db): RequestHandler =>
-  rateLimit({
-    windowMs: WINDOW_MIN * 60_000,
-    limit: TRIES,
-    standardHeaders: 'draft-8',
-    legacyHeaders: false,
-    skipSuccessfulRequests: true,
-    store: new HitStore(db, 'sign-in:'),
-    keyGenerator: (req) =>
-      `${String((req.body as { name?: string })?.name ?? '')
-        .toLowerCase()
-        .slice(0, 40)}@${req.socket.remoteAddress}`,
-    handler: () => {
-      throw new Problem(429, 'Too many tries', `Too many wrong tries for this name. Wait ${WINDOW_MIN} minutes.`);
-    },
-  });
+/** Limits wrong passwords by name and address, and by address alone, across all servers. */
+export function signInLimits(shop: Shop): RequestHandler[] {
+  const limit = (prefix: string, most: number, key: (name: string, address: string) => string, says: string) =>
+    rateLimit({
+      windowMs: WINDOW_MIN * 60_000,
+      limit: most,
+      standardHeaders: 'draft-8',
+      legacyHeaders: false,
+      skipSuccessfulRequests: true,
+      validate: false,
+      store: new HitStore(shop, prefix),
+      keyGenerator: (req) => key(normalName((req.body as { name?: unknown } | undefined)?.name), req.ip ?? ''),
+      handler: () => {
+        throw new Problem(429, 'Too many tries', `${says} Wait ${WINDOW_MIN} minutes.`);
+      },
+    });
+  return [
+    limit('address:', TRIES_FROM_ONE, (_name, address) => address, 'Too many wrong tries from here.'),
+    limit('sign-in:', TRIES, (name, address) => `${name}@${address}`, 'Too many wrong tries for this name.'),
+  ];
+}
+
+const begin = async (res: Response, secure: boolean, shop: Shop, person: Person): Promise<Person> => {
+  const { token, expires } = await beginSession(shop, person.id);
+  res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', expires, secure });
+  return person;
+};
 
 export const sessionRoutes = [
   route({
@@ -67,12 +86,34 @@ export const sessionRoutes = [
     open: true,
     body: SignIn,
     result: Person,
-    handle: async ({ body, res }, { db }) => {
-      const person = await checkPassword(db, body.name, body.password);
+    handle: async ({ body, req, res }, { shop }) => {
+      const person = await checkPassword(shop, body.name, body.password);
       if (!person) throw new Problem(401, 'Not signed in', 'That name and password do not go together.');
-      const { token, expires } = await beginSession(db, person.id);
-      res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', expires });
-      return person;
+      return begin(res, req.secure, shop, person);
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/api/session/code',
+    summary: 'Set a new password with a code that the owner gave, and sign in',
+    open: true,
+    body: CodeSignIn,
+    result: Person,
+    handle: async ({ body, req, res }, { shop }) => {
+      const person = await useCode(shop, body.name, body.code, body.password);
+      if (!person) throw new Problem(401, 'Not signed in', 'That code is wrong, used, or too old: ask the owner for a new one.');
+      return begin(res, req.secure, shop, person);
+    },
+  }),
+  route({
+    method: 'put',
+    path: '/api/session/password',
+    summary: 'Change one’s own password; other devices are signed out',
+    body: z.strictObject({ old: z.string().min(1, 'type the old password').max(200), password: Password }),
+    handle: async ({ body, person, req }, { shop }) => {
+      if (!(await changePassword(shop, person, body.old, body.password, tokenOf(req.headers.cookie) ?? null)))
+        throw new Problem(422, 'Not possible', 'The old password is wrong.', { fields: [{ path: 'old', message: 'is wrong' }] });
+      return { changed: true };
     },
   }),
   route({
@@ -80,9 +121,12 @@ export const sessionRoutes = [
     path: '/api/session',
     summary: 'Sign out',
     open: true,
-    handle: async ({ req, res }, { db }) => {
+    handle: async ({ req, res }, { shop, signedOut }) => {
       const token = tokenOf(req.headers.cookie);
-      if (token) await endSession(db, token);
+      if (token) {
+        await endSession(shop, token);
+        signedOut(token);
+      }
       res.clearCookie(COOKIE, { path: '/' });
       return null;
     },

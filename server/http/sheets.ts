@@ -1,34 +1,42 @@
-import { packFile } from '#core/lighting/pack';
-import { readSheet } from '#core/sheets/read';
-import type { RulePack } from '#model/rule-pack';
 import { SheetKind } from '#model/sheet';
 import { transact } from '../store/db';
-import { listNewest, readNewest, writeSheet } from '../store/sheets';
+import { newestRef, newestRefs, readSheetJson, writeSheet } from '../store/sheets';
 import { Problem } from './problem';
-import { route } from './route';
+import { route, type Services } from './route';
+
+/** The newest of every sheet of a kind, as JSON, without taking any of it apart here. */
+async function listOf(s: Services, kind: SheetKind): Promise<string> {
+  const list = await newestRefs(s.shop, kind);
+  const each = await Promise.all(
+    list.map(async (r) => {
+      const head = JSON.stringify({ ref: { id: r.id, revision: r.revision }, at: r.at, by: r.by_person }).slice(0, -1);
+      return `${head},"sheet":${await readSheetJson(s.shop, s.workers, kind, r)}}`;
+    }),
+  );
+  return `[${each.join(',')}]`;
+}
 
 export const sheetRoutes = [
   route({
     method: 'get',
     path: '/api/sheets',
     summary: 'The newest revision of every model, kit and rule pack',
-    handle: async (_c, { db }) => ({
-      models: await listNewest(db, 'model'),
-      kits: await listNewest(db, 'kit'),
-      packs: await listNewest(db, 'rules'),
-    }),
+    handle: async ({ res }, s) => {
+      const [models, kits, packs] = [await listOf(s, 'model'), await listOf(s, 'kit'), await listOf(s, 'rules')];
+      res.type('application/json').send(`{"models":${models},"kits":${kits},"packs":${packs}}`);
+    },
   }),
   route({
     method: 'get',
     path: '/api/sheets/:kind/:id',
     summary: 'Export one sheet as a file',
-    handle: async ({ params, res }, { db }) => {
+    handle: async ({ params, res }, s) => {
       const kind = SheetKind.safeParse(params.kind);
-      const found = kind.success ? await readNewest(db, kind.data, params.id!) : null;
-      if (!found) throw new Problem(404, 'Not here', 'There is no such sheet.');
+      const ref = kind.success ? await newestRef(s.shop, kind.data, params.id!) : null;
+      const json = ref && kind.success ? await readSheetJson(s.shop, s.workers, kind.data, ref) : null;
+      if (json === null) throw new Problem(404, 'Not here', 'There is no such sheet.');
       res.attachment(`${params.id}.${params.kind}.json`).type('application/json');
-      const sheet = kind.data === 'rules' ? packFile(found.sheet as RulePack) : found.sheet;
-      res.send(JSON.stringify({ kadro: kind.data, format: 1, sheet }, null, 2) + '\n');
+      res.send(await s.workers.run('sheetFile', { kind: kind.data!, json }));
     },
   }),
   route({
@@ -37,16 +45,16 @@ export const sheetRoutes = [
     summary: 'Import one sheet file; a changed one becomes the next revision',
     action: 'sheets.import',
     text: true,
-    handle: async ({ body, person }, { db }) => {
-      const read = readSheet(body as string);
-      if (!read.sheet)
-        throw new Problem(
-          422,
-          'The file has mistakes',
-          `line ${read.problems[0]!.line}${read.problems[0]!.field ? `, ${read.problems[0]!.field}` : ''}: ${read.problems[0]!.message}`,
-          { problems: read.problems },
-        );
-      const done = await transact(db, (conn) => writeSheet(conn, read.sheet, person.id));
+    handle: async ({ body, person, signal }, { shop, workers }) => {
+      const read = await workers.run('checkSheet', { text: body as string }, { signal, person: person.id });
+      if (!read.sheet) {
+        const p = read.problems[0]!;
+        throw new Problem(422, 'The file has mistakes', `line ${p.line}${p.field ? `, ${p.field}` : ''}: ${p.message}`, {
+          problems: read.problems,
+        });
+      }
+      const { sheet } = read;
+      const done = await transact(shop, (tx) => writeSheet(tx, sheet, person.id));
       return { ...done, problems: read.problems };
     },
   }),

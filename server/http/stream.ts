@@ -1,74 +1,96 @@
-import type { RequestHandler, Response } from 'express';
+import type { Request, RequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
-import { rows, type Db } from '../store/db';
+import { rows, type Shop } from '../store/db';
+import { stillSignedIn } from '../store/people';
 import { Problem } from './problem';
+import { tokenOf } from './session';
 
 const LOOK_MS = 700;
-/** an event with a lower number may be committed a little after one with a higher number: the last few are looked at again */
-const OVERLAP = 64;
 const KEEP_ALIVE_MS = 20_000;
+/** How long a stream outlives the session it was opened with, at most. */
+const SESSIONS_MS = 5000;
+/** What was committed a little late, or by a server whose clock is off, is seen all the same: the database's clock counts. */
+const WINDOW_S = 60;
+const MOST_STREAMS = 500;
 
 /**
- * Server-sent events that tell open screens which orders changed. What changed is read from the record, not from this
- * process, so that screens on different servers hear of each other.
+ * Server-sent events that tell one shop’s open screens which orders changed. What changed is read from the record, not from
+ * this process, so that screens on different servers hear of each other.
  */
 export class Stream {
-  private readonly screens = new Set<Response>();
-  private seen: number | null = null;
-  private readonly told = new Set<number>();
+  private readonly screens = new Map<Response, string>();
+  /** the newest version of each order that was told, or stood when nobody listened */
+  private told: Map<string, number> | null = null;
   private looking = false;
   private readonly timers: NodeJS.Timeout[] = [];
 
   constructor(
-    private readonly db: Db,
+    private readonly shop: Shop,
     private readonly log: Logger,
   ) {
     this.timers.push(
       setInterval(() => void this.look(), LOOK_MS),
-      setInterval(() => this.screens.forEach((s) => s.write(': still here\n\n')), KEEP_ALIVE_MS),
+      setInterval(() => this.screens.forEach((_t, s) => s.write(': still here\n\n')), KEEP_ALIVE_MS),
+      setInterval(() => void this.checkSessions(), SESSIONS_MS),
     );
     this.timers.forEach((t) => t.unref());
   }
 
-  readonly handler: RequestHandler = (req, res) => {
-    if (!res.locals.person) throw new Problem(401, 'Sign in', 'Sign in first: your session is over.');
+  readonly handler: RequestHandler = (req: Request, res) => {
+    const token = tokenOf(req.headers.cookie);
+    if (!res.locals.person || !token) throw new Problem(401, 'Sign in', 'Sign in first: your session is over.');
+    if (this.screens.size >= MOST_STREAMS) throw new Problem(429, 'Too many screens', 'Too many screens are open: close one.');
     res.writeHead(200, {
       'Content-Type': 'text/event-stream',
-      'Cache-Control': 'no-cache',
+      'Cache-Control': 'no-store',
       Connection: 'keep-alive',
       'X-Accel-Buffering': 'no',
     });
+    // a head has no body that could go on
+    if (req.method === 'HEAD') return void res.end();
     res.write('retry: 1500\n\n');
-    this.screens.add(res);
-    req.on('close', () => this.screens.delete(res));
+    this.screens.set(res, token);
+    res.on('close', () => this.screens.delete(res));
   };
 
-  /** Looks for new events now instead of at the next beat. */
+  /** Ends the streams of a session that is over. */
+  readonly end = (token: string): void => {
+    for (const [s, t] of this.screens) if (t === token) s.end();
+  };
+
+  private async checkSessions(): Promise<void> {
+    const tokens = [...new Set(this.screens.values())];
+    if (!tokens.length) return;
+    try {
+      const good = await stillSignedIn(this.shop, tokens);
+      tokens.filter((t) => !good.has(t)).forEach(this.end);
+    } catch (e) {
+      this.log.warn({ code: (e as { code?: string }).code }, 'could not look after sessions');
+    }
+  }
+
+  /** Looks for news now instead of at the next beat. */
   readonly look = async (): Promise<void> => {
-    if (this.looking || !this.screens.size) {
-      if (!this.screens.size) this.seen = null;
+    if (this.looking) return;
+    if (!this.screens.size) {
+      this.told = null;
       return;
     }
     this.looking = true;
     try {
-      if (this.seen === null) {
-        this.seen = (await rows<{ id: number | null }>(this.db, 'SELECT MAX(id) id FROM order_events'))[0]?.id ?? 0;
-        for (let id = this.seen - OVERLAP; id <= this.seen; id++) this.told.add(id);
-        return;
-      }
-      const news = await rows<{ id: number; order_id: string; seq: number; by_person: string }>(
-        this.db,
-        'SELECT id, order_id, seq, by_person FROM order_events WHERE id > ? ORDER BY id LIMIT 500',
-        [this.seen - OVERLAP],
+      const now = await rows<{ id: string; version: number }>(
+        this.shop,
+        `SELECT id, version FROM orders WHERE touched >= NOW(3) - INTERVAL ${WINDOW_S} SECOND`,
       );
-      for (const n of news) {
-        if (this.told.has(n.id)) continue;
-        this.told.add(n.id);
-        this.seen = Math.max(this.seen, n.id);
-        const line = `event: order\ndata: ${JSON.stringify({ id: n.order_id, version: n.seq, by: n.by_person })}\n\n`;
-        this.screens.forEach((s) => s.write(line));
-      }
-      for (const id of this.told) if (id <= this.seen - OVERLAP) this.told.delete(id);
+      const told = this.told;
+      if (told)
+        for (const { id, version } of now) {
+          if ((told.get(id) ?? 0) >= version) continue;
+          const line = `event: order\ndata: ${JSON.stringify({ id, version })}\n\n`;
+          this.screens.forEach((_t, s) => s.write(line));
+        }
+      // an order that was not touched for a minute need not be remembered
+      this.told = new Map(now.map((o) => [o.id, Math.max(o.version, told?.get(o.id) ?? 0)]));
     } catch (e) {
       this.log.warn({ code: (e as { code?: string }).code }, 'could not look for news');
     } finally {
@@ -78,6 +100,6 @@ export class Stream {
 
   close(): void {
     this.timers.forEach(clearInterval);
-    this.screens.forEach((s) => s.end());
+    this.screens.forEach((_t, s) => s.end());
   }
 }

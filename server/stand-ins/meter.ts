@@ -6,6 +6,9 @@ export interface Sample {
   steady: boolean;
 }
 
+/** What the record calls it. */
+export const METER_NAME = 'simulated bench meter';
+
 const BEAT_MS = 200;
 /** A hand-held meter’s error, share of the reading and least step by what it reads. Common practice, no source. */
 const ERROR = 0.003;

@@ -1,45 +1,51 @@
-import type { Conn, Db } from './db';
-import { row, run } from './db';
+import { row, run, type Store, type Tx } from './db';
 
 export interface Answer {
   status: number;
   body: unknown;
 }
-
-/**
- * Claims a key for the request being carried out in this transaction. Null: it is ours, and `keepAnswer` must follow.
- * Otherwise the answer already given; a request that is just being carried out is waited for.
- */
-export async function claimKey(conn: Conn, key: string, person: string, fingerprint: string): Promise<Answer | 'other request' | null> {
-  try {
-    await run(conn, "INSERT INTO answers (idempotency_key, person, fingerprint, status, body, at) VALUES (?, ?, ?, 0, 'null', ?)", [
-      key,
-      person,
-      fingerprint,
-      new Date(),
-    ]);
-    return null;
-  } catch (e) {
-    if ((e as { code?: string }).code !== 'ER_DUP_ENTRY') throw e;
-  }
-  const r = (await row<{ fingerprint: string; status: number; body: string }>(
-    conn,
-    'SELECT fingerprint, status, body FROM answers WHERE idempotency_key = ? AND person = ?',
-    [key, person],
-  ))!;
-  return r.fingerprint === fingerprint ? { status: r.status, body: JSON.parse(r.body) } : 'other request';
+interface Kept {
+  fingerprint: string;
+  status: number;
+  body: string;
 }
+const asAnswer = (r: Kept, fingerprint: string): Answer | 'other request' =>
+  r.fingerprint === fingerprint ? { status: r.status, body: JSON.parse(r.body) } : 'other request';
 
-/** Keeps the answer in the transaction that made it. */
-export const keepAnswer = (conn: Conn, key: string, person: string, a: Answer) =>
-  run(conn, 'UPDATE answers SET status = ?, body = ? WHERE idempotency_key = ? AND person = ?', [
-    a.status,
-    JSON.stringify(a.body),
+/** What was answered under a key before; null where nothing was. A status of 0 is no answer: it is of a claim that came to nothing. */
+export async function keptAnswer(s: Store, key: string, person: string, fingerprint: string): Promise<Answer | 'other request' | null> {
+  const r = await row<Kept>(s, 'SELECT fingerprint, status, body FROM answers WHERE idempotency_key = ? AND person = ? AND status <> 0', [
     key,
     person,
   ]);
+  return r && asAnswer(r, fingerprint);
+}
 
-const KEEP_DAYS = 7;
+/**
+ * Keeps an answer in the transaction that made it. Null: it is kept. Otherwise what was kept under the key first, by the same
+ * request sent twice at once, which is waited for: this transaction must then come to nothing.
+ */
+export async function keepAnswer(
+  tx: Tx,
+  key: string,
+  person: string,
+  fingerprint: string,
+  a: Answer,
+): Promise<Answer | 'other request' | null> {
+  // what an interrupted start of long ago left is no answer
+  await run(tx, 'DELETE FROM answers WHERE idempotency_key = ? AND person = ? AND status = 0', [key, person]);
+  const r = await run(tx, 'INSERT IGNORE INTO answers (idempotency_key, person, fingerprint, status, body, at) VALUES (?, ?, ?, ?, ?, ?)', [
+    key,
+    person,
+    fingerprint,
+    a.status,
+    JSON.stringify(a.body),
+    new Date(),
+  ]);
+  return r.affectedRows === 1 ? null : keptAnswer(tx, key, person, fingerprint);
+}
+
+const KEEP_DAYS = 30;
 
 /** Drops answers so old that nobody repeats their request any more. */
-export const forgetAnswers = (db: Db) => run(db, 'DELETE FROM answers WHERE at < ?', [new Date(Date.now() - KEEP_DAYS * 86400_000)]);
+export const forgetAnswers = (s: Store) => run(s, 'DELETE FROM answers WHERE at < ?', [new Date(Date.now() - KEEP_DAYS * 86400_000)]);

@@ -1,110 +1,188 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { createPool, type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from 'mysql2/promise';
+import { LRUCache } from 'lru-cache';
+import { isPassing, isTriedAgain } from './passing';
 
-export type Db = Pool;
-export type Conn = PoolConnection;
-type Asker = Pick<Pool | PoolConnection, 'execute' | 'query'>;
+/** What a shop remembers of its own record; it can be dropped at any time, and is never another shop's. */
+export class Memo {
+  /** sheets by kind, id and revision, as JSON: a revision never changes */
+  readonly sheets = new LRUCache<string, string>({ maxSize: 32 * 1024 * 1024, sizeCalculation: (json) => json.length || 1 });
+  /** by a key that changes when what it was made from does */
+  readonly made = new LRUCache<string, { key: string; value: unknown }>({ max: 16 });
+}
 
-/** Opens the pool. Times are UTC; a database that does not answer within three seconds counts as gone. */
-export function openDb(url: string): Db {
-  const pool = createPool({
+/**
+ * One shop's record: its database, and what is remembered of it. It is handed down to whatever reads or writes; nothing
+ * reaches a database that it was not given.
+ */
+export class Shop {
+  readonly memo = new Memo();
+  /** who waits for whom, by order: people on one order take turns here instead of each holding a connection */
+  readonly turns = new Map<string, Promise<unknown>>();
+  constructor(
+    readonly id: string,
+    readonly pool: Pool,
+    /** kept free for health */
+    readonly spare: Pool,
+  ) {}
+  async close(): Promise<void> {
+    await Promise.all([this.pool.end(), this.spare.end()]);
+  }
+}
+
+/** A transaction under way in one shop. */
+export class Tx {
+  constructor(
+    readonly shop: Shop,
+    readonly conn: PoolConnection,
+  ) {}
+}
+
+/** What a store function is given: a shop, or a transaction in one. */
+export type Store = Shop | Tx;
+export const shopOf = (s: Store): Shop => (s instanceof Tx ? s.shop : s);
+
+/** The database and the server's patience with it, ms. A statement is ended by the database first, then given up here. */
+const CONNECT_MS = 3000;
+const STATEMENT_S = 6;
+const ANSWER_MS = 8000;
+const LOCK_WAIT_S = 3;
+const TRY_FOR_MS = 5000;
+const POOL = 10;
+/** Requests that wait for a connection; more are told to come again. */
+const MOST_WAITING = 200;
+
+/** Opens a shop's record. Times are UTC. */
+export function openShop(id: string, url: string): Shop {
+  const options = {
     uri: url,
-    connectionLimit: 10,
-    connectTimeout: 3000,
+    connectTimeout: CONNECT_MS,
     timezone: 'Z',
-    dateStrings: false,
+    dateStrings: false as const,
     charset: 'utf8mb4',
     multipleStatements: false,
     enableKeepAlive: true,
-  });
-  // rows are locked, not the gaps between them: two orders never wait for each other
-  pool.on('connection', (c) => void c.query('SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED'));
-  return pool;
+  };
+  const pool = createPool({ ...options, connectionLimit: POOL, queueLimit: MOST_WAITING });
+  const spare = createPool({ ...options, connectionLimit: 1, queueLimit: 20 });
+  for (const p of [pool, spare])
+    p.on('connection', (c) => {
+      // rows are locked, not the gaps between them: two orders never wait for each other
+      void c.query(
+        `SET SESSION tx_isolation = 'READ-COMMITTED', SESSION max_statement_time = ${STATEMENT_S}, SESSION innodb_lock_wait_timeout = ${LOCK_WAIT_S}`,
+      );
+    });
+  return new Shop(id, pool, spare);
 }
 
 export type Param = string | number | boolean | null | Date | Buffer;
 
-/** Rows of a parameterised query. */
-export async function rows<T>(db: Asker, sql: string, params: Param[] = []): Promise<T[]> {
-  const [r] = await db.execute<RowDataPacket[]>(sql, params);
-  return r as T[];
+/** A connection that broke, or was left in the middle of something, is thrown away, never lent again. */
+function giveBack(conn: PoolConnection, broken: boolean): void {
+  if (broken) conn.destroy();
+  else conn.release();
 }
+const isBroken = (e: unknown): boolean => {
+  const { code, fatal } = e as { code?: string; fatal?: boolean };
+  return fatal === true || code === 'PROTOCOL_SEQUENCE_TIMEOUT' || (code !== undefined && !code.startsWith('ER_'));
+};
 
-export const row = async <T>(db: Asker, sql: string, params: Param[] = []): Promise<T | null> =>
-  (await rows<T>(db, sql, params))[0] ?? null;
-
-export async function run(db: Asker, sql: string, params: Param[] = []): Promise<ResultSetHeader> {
-  const [r] = await db.execute<ResultSetHeader>(sql, params);
-  return r;
-}
-
-/** One transaction: all of `work` or none of it. A deadlock is tried again. */
-export async function transact<T>(db: Db, work: (c: Conn) => Promise<T>): Promise<T> {
-  for (let attempt = 1; ; attempt++) {
-    const conn = await db.getConnection();
+async function ask<T extends RowDataPacket[] | ResultSetHeader>(s: Store, sql: string, params: Param[], simple = false): Promise<T> {
+  const go = async (conn: PoolConnection): Promise<T> => {
+    const q = { sql, values: params, timeout: ANSWER_MS };
+    const [r] = simple ? await conn.query<T>(q) : await conn.execute<T>(q);
+    return r;
+  };
+  if (s instanceof Tx) return go(s.conn);
+  return again(async () => {
+    const conn = await s.pool.getConnection();
+    let broken = false;
     try {
-      await conn.beginTransaction();
-      const result = await work(conn);
-      await conn.commit();
-      return result;
+      return await go(conn);
     } catch (e) {
-      await conn.rollback().catch(() => undefined);
-      if (attempt < 6 && (e as { code?: string }).code === 'ER_LOCK_DEADLOCK') {
-        await new Promise((r) => setTimeout(r, 10 * attempt + Math.random() * 20));
-        continue;
-      }
+      broken = isBroken(e);
       throw e;
     } finally {
-      conn.release();
+      giveBack(conn, broken);
+    }
+  });
+}
+
+/** Rows of a parameterised query. */
+export const rows = async <T>(s: Store, sql: string, params: Param[] = []): Promise<T[]> =>
+  (await ask<RowDataPacket[]>(s, sql, params)) as T[];
+
+export const row = async <T>(s: Store, sql: string, params: Param[] = []): Promise<T | null> => (await rows<T>(s, sql, params))[0] ?? null;
+
+export const run = (s: Store, sql: string, params: Param[] = []): Promise<ResultSetHeader> => ask<ResultSetHeader>(s, sql, params);
+
+/** A statement that the database cannot prepare, such as most that define tables. */
+export const define = (s: Store, sql: string): Promise<ResultSetHeader> => ask<ResultSetHeader>(s, sql, [], true);
+
+const pause = (ms: number) => new Promise((r) => setTimeout(r, ms));
+
+/** Tries again what the database says to try again, for as long as a person waits. */
+async function again<T>(work: () => Promise<T>): Promise<T> {
+  const until = Date.now() + TRY_FOR_MS;
+  for (let attempt = 1; ; attempt++) {
+    try {
+      return await work();
+    } catch (e) {
+      const wait = Math.min(400, 15 * attempt) * (0.5 + Math.random());
+      if (!isTriedAgain(e) || Date.now() + wait > until) throw e;
+      await pause(wait);
     }
   }
 }
 
-/** Errors that mean the database is out of reach or shutting down, not that the request was wrong. */
-export const isGone = (e: unknown): boolean => {
-  const { code, fatal } = e as { code?: string; fatal?: boolean };
-  return (
-    [
-      'ECONNREFUSED',
-      'ECONNRESET',
-      'EPIPE',
-      'ETIMEDOUT',
-      'ENOTFOUND',
-      'PROTOCOL_CONNECTION_LOST',
-      'ER_SERVER_SHUTDOWN',
-      'ER_CON_COUNT_ERROR',
-      'ER_QUERY_INTERRUPTED',
-      'ER_CONNECTION_KILLED',
-    ].includes(code ?? '') ||
-    (fatal === true && code !== undefined && !code.startsWith('ER_ACCESS'))
-  );
-};
-
-/** Applies the numbered migrations that have not run yet, one server at a time. */
-export async function migrate(db: Db, folder: string): Promise<string[]> {
-  const conn = await db.getConnection();
-  const done: string[] = [];
-  try {
-    await conn.query("SELECT GET_LOCK('kadro-migrate', 60)");
-    await conn.query('CREATE TABLE IF NOT EXISTS migrations (name VARCHAR(80) NOT NULL PRIMARY KEY, at DATETIME(3) NOT NULL)');
-    const had = new Set((await rows<{ name: string }>(conn, 'SELECT name FROM migrations')).map((m) => m.name));
-    for (const name of readdirSync(folder)
-      .filter((f) => f.endsWith('.sql'))
-      .sort()) {
-      if (had.has(name)) continue;
-      const sql = readFileSync(join(folder, name), 'utf8').replace(/^--.*$/gm, '');
-      for (const statement of sql
-        .split(/;\s*$/m)
-        .map((s) => s.trim())
-        .filter(Boolean))
-        await conn.query(statement);
-      await run(conn, 'INSERT INTO migrations (name, at) VALUES (?, ?)', [name, new Date()]);
-      done.push(name);
+/** One transaction: all of `work` or none of it. What the database could not settle between two is tried again. */
+export function transact<T>(shop: Shop, work: (tx: Tx) => Promise<T>): Promise<T> {
+  return again(async () => {
+    const conn = await shop.pool.getConnection();
+    let broken = false;
+    try {
+      await conn.beginTransaction();
+      const result = await work(new Tx(shop, conn));
+      await conn.commit();
+      return result;
+    } catch (e) {
+      broken = isBroken(e);
+      // a connection that could not go back holds the remains: the next one to use it would commit them
+      if (!broken)
+        await conn.rollback().catch(() => {
+          broken = true;
+        });
+      throw e;
+    } finally {
+      giveBack(conn, broken);
     }
-    return done;
+  });
+}
+
+/** Does `work` once all that came before it under the same name in this process is over, so that one order never holds all connections. */
+export async function inTurn<T>(shop: Shop, name: string, work: () => Promise<T>): Promise<T> {
+  const before = shop.turns.get(name) ?? Promise.resolve();
+  const mine = before.then(work, work);
+  const settled = mine.catch(() => undefined);
+  shop.turns.set(name, settled);
+  try {
+    return await mine;
   } finally {
-    await conn.query("SELECT RELEASE_LOCK('kadro-migrate')").catch(() => undefined);
-    conn.release();
+    if (shop.turns.get(name) === settled) shop.turns.delete(name);
+  }
+}
+
+/** Whether the record answers: a table is read, on a connection of its own, and not waited for long. */
+export async function answers(shop: Shop, ms = 1500): Promise<boolean> {
+  const conn = await shop.spare.getConnection();
+  let broken = false;
+  try {
+    await conn.query({ sql: 'SELECT name FROM migrations LIMIT 1', timeout: ms });
+    return true;
+  } catch (e) {
+    broken = isBroken(e);
+    if (isPassing(e)) return false;
+    throw e;
+  } finally {
+    giveBack(conn, broken);
   }
 }

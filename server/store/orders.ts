@@ -1,194 +1,185 @@
 import { randomUUID } from 'node:crypto';
-import { assess, type Assessment } from '#core/order/assess';
-import { clashes } from '#core/order/touches';
-import { decide } from '#core/order/decide';
-import { judged, type EarlierFinding } from '#core/order/earlier-findings';
-import { handoverSheet, type HandoverSheet } from '#core/order/handover-sheet';
-import { applyEvent } from '#core/order/reduce';
-import { say } from '#core/order/say';
+import { replay, STATE_VERSION } from '#core/events/apply';
+import { doneAtOf, type OrderEvent } from '#core/events/record';
+import { clashes, say, type OrderCommand } from '#core/events/registry';
 import { together } from '#core/learn/pace';
-import { workedOf } from '#core/learn/worked';
-import { eventWords, nameWords, tokens } from '#core/order/search';
-import { summarise, type ListedOrder, type OrderSummary } from '#core/order/summary';
-import type { EventBody, OrderCommand, OrderEvent, OrderOpening } from '#model/event';
-import { CHARGING_STEP } from '#core/energy/measured';
+import { eventWords, nameWords } from '#core/order/search';
+import type { ListedOrder, OrderSummary } from '#core/order/summary';
+import type { OrderOpening } from '#model/opening';
 import type { Order } from '#model/order';
 import type { Person } from '#model/person';
-import type { Settings } from '#model/settings';
-import type { SheetRef, Sheets } from '#model/sheet';
-import { USUAL_PLAN } from '#model/work-plan';
-import type { Kit } from '#model/kit';
-import { canonical, eventHash, FIRST_HASH, sha256 } from './chain';
-import { row, rows, run, transact, type Conn, type Db } from './db';
+import type { SheetRef } from '#model/sheet';
+import type { OrderInput } from '../work/memo';
+import type { Prepared } from '../work/record-task';
+import type { Workers } from '../work/workers';
+import { keepAnswer, keptAnswer, type Answer } from './answers';
+import { inTurn, row, rows, run, shopOf, transact, type Shop, type Store, type Tx } from './db';
+import { chainEnd, readEvents, writeEvent, type ChainEnd } from './events';
+import { withLease } from './lease';
 import { listPeople } from './people';
 import { hasPhoto } from './photos';
-import { keepWorked, learnedBy } from './worked';
 import { addWords, dropWord, LISTED, toListed, type ListedRow } from './search';
 import { readSettings } from './settings';
-import { readNewest, sheetsOf } from './sheets';
+import { newestRef, sheetsOf } from './sheets';
+import { keepWorked, learnedBy } from './worked';
 
 interface OrderRow {
   id: string;
+  version: number;
   state: string;
-}
-interface EventRow {
-  seq: number;
-  at: Date;
-  by_person: string;
-  body: string;
-  prev_hash: string;
-  hash: string;
+  state_version: number;
 }
 
-const toEvent = (r: EventRow): OrderEvent => ({
-  seq: r.seq,
-  at: r.at.toISOString(),
-  by: r.by_person,
-  body: JSON.parse(r.body) as EventBody,
-  prevHash: r.prev_hash,
-  hash: r.hash,
-});
+/** An order's state. One kept by an older version of the program is made anew from what was recorded. */
+const stateOf = async (s: Store, r: OrderRow): Promise<Order> =>
+  r.state_version === STATE_VERSION ? (JSON.parse(r.state) as Order) : replay(r.id, await readEvents(s, r.id));
 
-export const readEvents = async (db: Db | Conn, id: string, after = 0): Promise<OrderEvent[]> =>
-  (
-    await rows<EventRow>(
-      db,
-      'SELECT seq, at, by_person, body, prev_hash, hash FROM order_events WHERE order_id = ? AND seq > ? ORDER BY seq',
-      [id, after],
-    )
-  ).map(toEvent);
-
-/** What came into an order’s state after the first orders were kept. */
-type Since = 'days' | 'changes' | 'packs' | 'lamps' | 'fasteners' | 'plan' | 'clocks' | 'probes' | 'mended' | 'photos' | 'given';
-
-/** A kept state, whole: what was not thought of yet when it was kept is as in a new order. */
-export const readState = (json: string): Order => ({
-  days: [],
-  changes: [],
-  packs: null,
-  lamps: { placed: {}, added: [] },
-  fasteners: {},
-  plan: { choice: USUAL_PLAN, pins: [] },
-  clocks: [],
-  probes: [],
-  mended: [],
-  photos: [],
-  given: {},
-  ...(JSON.parse(json) as Omit<Order, Since>),
-});
-
-export async function readOrder(db: Db | Conn, id: string, lock = false): Promise<Order | null> {
-  const r = await row<OrderRow>(db, `SELECT id, state FROM orders WHERE id = ?${lock ? ' FOR UPDATE' : ''}`, [id]);
-  return r ? readState(r.state) : null;
+export async function readOrder(s: Store, id: string): Promise<Order | null> {
+  const r = await row<OrderRow>(s, 'SELECT id, version, state, state_version FROM orders WHERE id = ?', [id]);
+  return r && stateOf(s, r);
 }
 
-interface Computed {
-  sheets: Sheets;
-  settings: Settings;
-  assessment: Assessment;
+/** An order with all that it is computed from, for a thread to compute. */
+export async function orderInput(s: Store, workers: Workers, order: Order, also: readonly SheetRef[] = []): Promise<OrderInput> {
+  const { bag, packs } = await sheetsOf(s, workers, order, also);
+  return { shop: shopOf(s).id, order, bag, packs, settings: JSON.stringify(await readSettings(s)) };
 }
 
-/** The last few orders as computed: what one command ends with, the next begins with. Told by all that they came from. */
-const computed: { state: string; computed: Computed }[] = [];
-const KEPT = 12;
-
-export async function compute(db: Db | Conn, order: Order, state = canonical(order)): Promise<Computed> {
-  const sheets = await sheetsOf(db, order);
-  const settings = await readSettings(db);
-  const known = computed.find(
-    (k) =>
-      k.state === state &&
-      k.computed.sheets.model === sheets.model &&
-      k.computed.sheets.kits.every((x, i) => x === sheets.kits[i]) &&
-      k.computed.sheets.packs.length === sheets.packs.length &&
-      k.computed.sheets.packs.every((x, i) => x === sheets.packs[i]) &&
-      JSON.stringify(k.computed.settings) === JSON.stringify(settings),
-  );
-  if (known) return known.computed;
-  const made = { sheets, settings, assessment: assess(order, sheets, settings) };
-  computed.push({ state, computed: made });
-  if (computed.length > KEPT) computed.shift();
-  return made;
-}
-
-/** Records one event: chained, applied, and the order's row made to agree. The order's row must be locked. */
-async function record(conn: Conn, before: Order | null, id: string, body: EventBody, by: string, now: Date): Promise<Order> {
-  const last = before
-    ? await row<{ hash: string; at: Date }>(conn, 'SELECT hash, at FROM order_events WHERE order_id = ? AND seq = ?', [id, before.version])
-    : null;
-  // a clock that was set back does not turn the record round
-  const at = last && last.at > now ? last.at : now;
-  const unhashed = { seq: (before?.version ?? 0) + 1, at: at.toISOString(), by, body, prevHash: last?.hash ?? FIRST_HASH };
-  const event: OrderEvent = { ...unhashed, hash: eventHash(id, unhashed) };
-  const after = applyEvent(before, id, event);
-  const state = canonical(after);
-  const { sheets, assessment } = await compute(conn, after, state);
-  const summary = summarise(after, sheets, assessment);
-  if (!before)
-    await run(
-      conn,
-      'INSERT INTO orders (id, number, version, status, model, opened_at, promised_at, updated_at, state, summary) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
-      [
-        id,
-        after.number,
-        after.version,
-        after.status,
-        after.unit.model.id,
-        at,
-        new Date(after.promisedAt),
-        at,
-        state,
-        JSON.stringify(summary),
-      ],
-    );
-  else
-    await run(conn, 'UPDATE orders SET version = ?, status = ?, promised_at = ?, updated_at = ?, state = ?, summary = ? WHERE id = ?', [
-      after.version,
-      after.status,
-      new Date(after.promisedAt),
-      at,
-      state,
-      JSON.stringify(summary),
-      id,
-    ]);
-  await run(
-    conn,
-    'INSERT INTO order_events (order_id, seq, at, by_person, type, body, says, prev_hash, hash) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
-    [id, event.seq, at, by, body.type, JSON.stringify(body), say(body), event.prevHash, event.hash],
-  );
-  await addWords(conn, after.number, [
-    ...nameWords(body, after.number, after.unit.model.id, after.condition, summary),
-    ...eventWords(body, by),
-  ]);
-  if (body.type === 'kit.removed') await dropWord(conn, after.number, tokens.kit(body.kit));
-  return after;
-}
-
-/** Writes the words of every order anew: for a record kept before there were any. */
-export async function indexAgain(db: Db): Promise<void> {
-  if ((await row(db, 'SELECT 1 FROM order_words LIMIT 1')) || !(await row(db, 'SELECT 1 FROM orders LIMIT 1'))) return;
-  for (const o of await rows<{ id: string; number: number; summary: string; state: string }>(
-    db,
-    'SELECT id, number, summary, state FROM orders',
-  )) {
-    const order = readState(o.state);
-    const summary = JSON.parse(o.summary) as OrderSummary;
-    const events = await readEvents(db, o.id);
-    await transact(db, (conn) =>
-      addWords(
-        conn,
-        o.number,
-        events.flatMap((e) => [...nameWords(e.body, o.number, order.unit.model.id, order.condition, summary), ...eventWords(e.body, e.by)]),
-      ),
-    );
+/** Somebody recorded something on the order while this was being worked out: it is worked out again. */
+class Moved extends Error {}
+/** The same request came twice at once, and the other one was first. */
+class HadAnswer extends Error {
+  constructor(readonly answer: Answer | 'other request') {
+    super('had answer');
   }
 }
 
-/** Takes in a unit under the next number. The model and year must be right for each other. */
-export async function openOrder(conn: Conn, opening: OrderOpening, by: string, at = new Date()): Promise<Order> {
-  await run(conn, "INSERT INTO counters (name, value) VALUES ('order', 1001) ON DUPLICATE KEY UPDATE value = value + 1");
-  const { value } = (await row<{ value: number }>(conn, "SELECT value FROM counters WHERE name = 'order'"))!;
-  return record(conn, null, randomUUID(), { type: 'order.opened', number: value, opening }, by, at);
+/** An Idempotency-Key was used for another request. */
+export class KeyUsed extends Error {}
+
+/** The key under which a request's answer is kept, and what it asked for. */
+export interface Once {
+  key: string;
+  person: string;
+  fingerprint: string;
+}
+
+/** How often something is worked out anew because others came between. */
+const MOST_TRIES = 20;
+
+/** Writes something worked out before, once per key; where the record moved meanwhile it is worked out again. */
+async function written(
+  shop: Shop,
+  once: Once | null,
+  attempt: () => Promise<{ write: (tx: Tx) => Promise<void>; answer: Answer }>,
+): Promise<Answer> {
+  const had = async () => {
+    const a = once && (await keptAnswer(shop, once.key, once.person, once.fingerprint));
+    if (a === 'other request') throw new KeyUsed();
+    return a;
+  };
+  for (let n = 1; ; n++) {
+    const before = await had();
+    if (before) return before;
+    const { write, answer } = await attempt();
+    try {
+      await transact(shop, async (tx) => {
+        await write(tx);
+        const other = once && (await keepAnswer(tx, once.key, once.person, once.fingerprint, answer));
+        if (other) throw new HadAnswer(other);
+      });
+      return answer;
+    } catch (e) {
+      if (e instanceof HadAnswer) {
+        if (e.answer === 'other request') throw new KeyUsed();
+        return e.answer;
+      }
+      if (!(e instanceof Moved) || n >= MOST_TRIES) throw e;
+    }
+  }
+}
+
+/** Writes what was worked out of one event. The order must still be where it was. */
+async function write(
+  tx: Tx,
+  id: string,
+  p: Prepared,
+  when: { doneAt: string; recordedAt: string; by: string },
+  before: ChainEnd | null,
+): Promise<void> {
+  const { order } = p;
+  const recordedAt = new Date(when.recordedAt);
+  if (order.version === 1)
+    await run(
+      tx,
+      'INSERT INTO orders (id, number, version, status, model, opened_at, promised_at, updated_at, state, state_version, summary) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+      [
+        id,
+        order.number,
+        order.version,
+        order.status,
+        order.model,
+        new Date(when.doneAt),
+        new Date(order.promisedAt),
+        recordedAt,
+        p.state,
+        STATE_VERSION,
+        p.summary,
+      ],
+    );
+  else {
+    const r = await run(
+      tx,
+      'UPDATE orders SET version = ?, status = ?, promised_at = ?, updated_at = ?, state = ?, state_version = ?, summary = ? WHERE id = ? AND version = ?',
+      [order.version, order.status, new Date(order.promisedAt), recordedAt, p.state, STATE_VERSION, p.summary, id, order.version - 1],
+    );
+    if (r.affectedRows !== 1) throw new Moved();
+  }
+  await writeEvent(tx, id, { seq: order.version, version: p.bodyVersion, ...when, body: p.body, says: p.says }, before);
+  await addWords(tx, order.number, p.addWords);
+  for (const w of p.dropWords) await dropWord(tx, order.number, w);
+  if (p.sealed) {
+    await run(tx, 'INSERT INTO sealed_sheets (order_id, json, hash) VALUES (?, ?, ?)', [id, p.sealed.json, p.sealed.hash]);
+    await keepWorked(tx, p.sealed.worked);
+  }
+}
+
+/** The next order's number as it stands; 1001 for the first. */
+const nextNumber = async (s: Store): Promise<number> =>
+  ((await row<{ value: number }>(s, "SELECT value FROM counters WHERE name = 'order'"))?.value ?? 1000) + 1;
+
+/** Takes a number, if it is still the next. */
+async function takeNumber(tx: Tx, number: number): Promise<void> {
+  const r =
+    number === 1001
+      ? await run(tx, "INSERT IGNORE INTO counters (name, value) VALUES ('order', 1001)")
+      : await run(tx, "UPDATE counters SET value = value + 1 WHERE name = 'order' AND value = ?", [number - 1]);
+  if (r.affectedRows !== 1) throw new Moved();
+}
+
+/** Works out what taking a unit in writes. @throws Refused when model, build and year do not go together */
+async function prepareOpening(s: Store, workers: Workers, opening: OrderOpening, by: string, at: Date) {
+  const id = randomUUID();
+  const when = { by, doneAt: at.toISOString(), recordedAt: at.toISOString() };
+  const number = await nextNumber(s);
+  const { bag, packs } = await sheetsOf(s, workers, { unit: { model: opening.model } as Order['unit'], kits: [] });
+  const x = { shop: shopOf(s).id, bag, packs, settings: JSON.stringify(await readSettings(s)) };
+  const p = await workers.run('open', { x, id, number, opening, by, doneAt: when.doneAt });
+  return { id, number, p, write: async (tx: Tx) => (await takeNumber(tx, number), write(tx, id, p, when, null)) };
+}
+
+/** Takes in a unit under the next number, once per key. */
+export const openOrder = (shop: Shop, workers: Workers, opening: OrderOpening, by: string, once: Once | null): Promise<Answer> =>
+  written(shop, once, async () => {
+    const { id, number, p, write } = await prepareOpening(shop, workers, opening, by, new Date());
+    return { write, answer: { status: 201, body: { id, number, version: p.order.version } } };
+  });
+
+/** The same within a transaction under way, at a moment of its own. */
+export async function openWithin(tx: Tx, workers: Workers, opening: OrderOpening, by: string, at: Date): Promise<string> {
+  const { id, write } = await prepareOpening(tx, workers, opening, by, at);
+  await write(tx);
+  return id;
 }
 
 /** The version a change was made on is no longer the newest, and what came between touches the same part. */
@@ -202,139 +193,149 @@ export class StaleVersion extends Error {
   }
 }
 
+/** A command as it was asked for: by whom, on which version, and when it was done as far as the device can tell. */
+export interface Asked {
+  command: OrderCommand;
+  person: Person;
+  onVersion: number;
+  /** carry it out on a newer version too, if what came between touches nothing of the same */
+  merge: boolean;
+  doneAt: string | null;
+}
+
+/** What came between, and what of it touches the same: one person's own changes, sent one after another, never clash. */
+async function checkVersion(s: Store, order: Order, { command, person, onVersion, merge }: Asked): Promise<void> {
+  if (onVersion === order.version) return;
+  const between = await readEvents(s, order.id, onVersion);
+  const bodies = clashes(
+    command,
+    between.filter((e) => e.by !== person.id).map((e) => e.body),
+  );
+  if (!merge || bodies.length || onVersion > order.version)
+    throw new StaleVersion(
+      order,
+      between,
+      between.filter((e) => bodies.includes(e.body)),
+    );
+}
+
 /**
- * Carries out a command on an order inside a transaction.
- * @param onVersion the version the person saw; a newer one is refused, with what came between
- * @param merge carry it out all the same if what came between touches nothing of the same
+ * Works out what a command writes. No row is locked meanwhile.
+ * @throws Refused, StaleVersion
  */
-export async function carryOut(
-  conn: Conn,
-  id: string,
+async function prepare(s: Store, workers: Workers, order: Order, asked: Asked, at: Date) {
+  await checkVersion(s, order, asked);
+  const { command, person } = asked;
+  const before = await chainEnd(s, order.id, order.version);
+  // a clock that was set back does not turn the record round
+  const recordedAt = (before && before.recordedAt > at ? before.recordedAt : at).toISOString();
+  const when = { by: person.id, recordedAt, doneAt: doneAtOf(asked.doneAt, recordedAt, person.id, order) };
+  const kit = command.type === 'kit.added' ? await newestRef(s, 'kit', command.kit) : null;
+  const people = 'to' in command ? (await listPeople(s)).filter((p) => !p.ended).map((p) => p.id) : [];
+  const known = { people, kit, hasPhoto: 'photo' in command && command.photo ? await hasPhoto(s, command.photo) : false };
+  const history = command.type === 'order.sealed' ? await readEvents(s, order.id) : [];
+  const x = await orderInput(s, workers, order, kit ? [kit] : []);
+  const p = await workers.run('decide', { x, command, person, known, history, ...when });
+  return { p, write: (tx: Tx) => write(tx, order.id, p, when, before) };
+}
+
+/** Carries out a command on an order, once per key; null when there is no such order. */
+export function carryOut(shop: Shop, workers: Workers, id: string, asked: Asked, once: Once | null): Promise<Answer | null> {
+  return inTurn(shop, id, async () => {
+    let missing = false;
+    const answer = await written(shop, once, async () => {
+      const order = await readOrder(shop, id);
+      if (!order) {
+        missing = true;
+        throw new Moved();
+      }
+      const { p, write } = await prepare(shop, workers, order, asked, new Date());
+      return {
+        write,
+        answer: { status: 200, body: { version: p.order.version, doneAt: asked.doneAt === null ? undefined : asked.doneAt } },
+      };
+    }).catch((e: unknown) => {
+      if (missing) return null;
+      throw e;
+    });
+    return answer;
+  });
+}
+
+/** The same within a transaction under way, at a moment of its own; answers the order after it. */
+export async function carryOutWithin(
+  tx: Tx,
+  workers: Workers,
+  order: Order,
   command: OrderCommand,
   person: Person,
-  onVersion: number,
-  merge: boolean,
-  at = new Date(),
-): Promise<Order | null> {
-  const order = await readOrder(conn, id, true);
-  if (!order) return null;
-  if (onVersion !== order.version) {
-    const between = await readEvents(conn, id, onVersion);
-    // one person's own changes, sent one after another, never clash with each other
-    const bodies = clashes(
-      command,
-      between.filter((e) => e.by !== person.id).map((e) => e.body),
-    );
-    if (!merge || bodies.length || onVersion > order.version)
-      throw new StaleVersion(
-        order,
-        between,
-        between.filter((e) => bodies.includes(e.body)),
-      );
-  }
-  const { sheets, assessment } = await compute(conn, order);
-  let kit: { ref: SheetRef; kit: Kit } | null = null;
-  if (command.type === 'kit.added') {
-    const newest = await readNewest(conn, 'kit', command.kit);
-    kit = newest && { ref: newest.ref, kit: newest.sheet };
-  }
-  const people = 'to' in command ? (await listPeople(conn)).map((p) => p.id) : [];
-  const photo = 'photo' in command && command.photo ? await hasPhoto(conn, command.photo) : false;
-  let sealed: { json: string; hash: string } | null = null;
-  const history = command.type === 'order.sealed' ? await readEvents(conn, id) : [];
-  const seal = () => {
-    const json = canonical(handoverSheet({ ...order, status: 'sealed', sealedAt: at.toISOString() }, sheets, assessment, history));
-    sealed = { json, hash: sha256(json) };
-    return sealed.hash;
-  };
-  const body = decide(command, order, {
-    role: person.role,
-    sheets,
-    assessment,
-    kit: () => kit,
-    people,
-    by: person.id,
-    hasPhoto: () => photo,
-    seal,
-  });
-  if (sealed) {
-    const { json, hash } = sealed as { json: string; hash: string };
-    await run(conn, 'INSERT INTO sealed_sheets (order_id, json, hash) VALUES (?, ?, ?)', [id, json, hash]);
-    await keepWorked(conn, workedOf(order, assessment.steps, at.toISOString()));
-  }
-  return record(conn, order, id, body, person.id, at);
+  at: Date,
+): Promise<Order> {
+  const asked = { command, person, onVersion: order.version, merge: false, doneAt: null };
+  const { p, write } = await prepare(tx, workers, order, asked, at);
+  await write(tx);
+  return JSON.parse(p.state) as Order;
 }
 
-/** The hand-over sheet: computed while the order is open, as sealed afterwards, with additions since. */
-export async function readHandover(db: Db | Conn, order: Order): Promise<HandoverSheet> {
-  const events = await readEvents(db, order.id);
-  if (order.status === 'sealed') {
-    const r = await row<{ json: string }>(db, 'SELECT json FROM sealed_sheets WHERE order_id = ?', [order.id]);
-    const sheet = JSON.parse(r!.json) as HandoverSheet;
-    return { ...sheet, additions: order.additions, history: events.map((e) => ({ at: e.at, by: e.by, says: say(e.body) })) };
-  }
-  const { sheets, assessment } = await compute(db, order);
-  return handoverSheet(order, sheets, assessment, events);
+/** Orders whose words are written in one transaction. */
+const INDEXED_AT_ONCE = 20;
+
+/** Writes the words of every order recorded before there were any, and goes on where it was interrupted. */
+export async function indexAgain(shop: Shop, onOrder: (number: number) => void = () => undefined): Promise<void> {
+  const state = () => row<{ upto: number; done: number }>(shop, "SELECT upto, done FROM progress WHERE name = 'words'");
+  if ((await state())?.done) return;
+  await withLease(shop, 'index', async (held) => {
+    await run(shop, "INSERT IGNORE INTO progress (name, upto, done) VALUES ('words', 0, 0)");
+    for (;;) {
+      const { upto, done } = (await state())!;
+      if (done) return;
+      const list = await rows<{ id: string; number: number; model: string; state: string; summary: string }>(
+        shop,
+        `SELECT id, number, model, state, summary FROM orders WHERE number > ? ORDER BY number LIMIT ${INDEXED_AT_ONCE}`,
+        [upto],
+      );
+      held();
+      await transact(shop, async (tx) => {
+        for (const o of list) {
+          onOrder(o.number);
+          const { condition } = JSON.parse(o.state) as Order;
+          const summary = JSON.parse(o.summary) as OrderSummary;
+          const events = await readEvents(tx, o.id);
+          await addWords(
+            tx,
+            o.number,
+            events.flatMap((e) => [...nameWords(e.body, o.number, o.model, condition, summary), ...eventWords(e.body, e.by)]),
+          );
+        }
+        // what is recorded from now on writes its own words
+        await run(tx, "UPDATE progress SET upto = ?, done = ? WHERE name = 'words'", [list.at(-1)?.number ?? upto, list.length ? 0 : 1]);
+      });
+    }
+  });
 }
+
+/** The sealed hand-over sheet as it was sealed, as JSON; null while the order is open. */
+export const readSealed = async (s: Store, id: string): Promise<string | null> =>
+  (await row<{ json: string }>(s, 'SELECT json FROM sealed_sheets WHERE order_id = ?', [id]))?.json ?? null;
+
+/** Units that a floor shows; more are said, not left out in silence. */
+export const MOST_ON_FLOOR = 500;
 
 /** Units in the shop now, the soonest promise first. */
-export async function listFloor(db: Db): Promise<ListedOrder[]> {
-  const list = await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE status = 'open' ORDER BY promised_at, number LIMIT 200`);
-  const learned = await learnedBy(db);
-  return list.map(toListed).map((o) => {
+export async function listFloor(s: Store): Promise<{ orders: ListedOrder[]; more: number }> {
+  const list = await rows<ListedRow>(
+    s,
+    `SELECT ${LISTED} FROM orders WHERE status = 'open' ORDER BY promised_at, number LIMIT ${MOST_ON_FLOOR}`,
+  );
+  const all =
+    list.length < MOST_ON_FLOOR ? list.length : (await row<{ n: number }>(s, "SELECT COUNT(*) n FROM orders WHERE status = 'open'"))!.n;
+  const learned = await learnedBy(s);
+  const orders = list.map(toListed).map((o) => {
     const { left = [], model = '', assignee } = o.summary;
     return { ...o, left: together(left.map(({ kit, minutes }) => ({ minutes, pace: learned.pace(kit, model, assignee) }))) };
   });
+  return { orders, more: all - list.length };
 }
 
-/** Findings made on earlier units of the same model, newest first, with what was said of them since. */
-export async function findingsFor(db: Db, model: string, exceptOrder: string): Promise<EarlierFinding[]> {
-  const list = await rows<{ id: string; number: number; seq: number; at: Date; by_person: string; body: string; state: string }>(
-    db,
-    "SELECT o.id, o.number, e.seq, e.at, e.by_person, e.body, o.state FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'finding.added' AND o.model = ? AND o.id <> ? ORDER BY e.id DESC LIMIT 20",
-    [model, exceptOrder],
-  );
-  if (!list.length) return [];
-  const said = await rows<{ order_id: string; at: Date; by_person: string; body: string }>(
-    db,
-    "SELECT e.order_id, e.at, e.by_person, e.body FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'finding.judged' AND o.model = ? ORDER BY e.id",
-    [model],
-  );
-  return judged(
-    list.map((r) => {
-      const { text, step, photo } = JSON.parse(r.body) as { text: string; step?: string; photo?: string };
-      return {
-        key: `${r.id}:${r.seq}`,
-        order: r.id,
-        number: r.number,
-        at: r.at.toISOString(),
-        by: r.by_person,
-        text,
-        build: readState(r.state).unit.build,
-        step: step ?? null,
-        photo: photo ?? null,
-      };
-    }),
-    said.map((r) => {
-      const { finding, still } = JSON.parse(r.body) as { finding: string; still: boolean };
-      return { key: finding, from: r.order_id, still, by: r.by_person, at: r.at.toISOString() };
-    }),
-  );
-}
-
-/** What the bench read of the source on other units of the same model, newest first. */
-export async function measuredFor(
-  db: Db,
-  model: string,
-  exceptOrder: string,
-): Promise<{ number: number; at: string; what: 'volts' | 'amps'; value: number }[]> {
-  const list = await rows<{ number: number; at: Date; body: string }>(
-    db,
-    "SELECT o.number, e.at, e.body FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'reading.taken' AND o.model = ? AND o.id <> ? AND JSON_VALUE(e.body, '$.step') = ? ORDER BY e.id DESC LIMIT 40",
-    [model, exceptOrder, CHARGING_STEP],
-  );
-  return list.flatMap((r) => {
-    const { reading, value } = JSON.parse(r.body) as { reading: string; value: number };
-    return reading === 'volts' || reading === 'amps' ? [{ number: r.number, at: r.at.toISOString(), what: reading, value }] : [];
-  });
-}
+/** An order's history as a log shows it. */
+export const readLog = async (s: Store, id: string) => (await readEvents(s, id)).map((e) => ({ ...e, says: say(e.body) }));

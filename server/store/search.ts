@@ -1,7 +1,8 @@
 import { eventWords, tokens, wordsOf, type OrderQuery } from '#core/order/search';
-import type { EventBody } from '#model/event';
+import type { EventBody } from '#core/events/registry';
 import type { ListedOrder, OrderSummary } from '#core/order/summary';
-import { row, rows, run, type Conn, type Db } from './db';
+import { STATIONS } from '#model/order';
+import { row, rows, run, type Store, type Tx } from './db';
 
 export const LISTED = 'id, number, version, status, promised_at, updated_at, summary';
 export interface ListedRow {
@@ -13,18 +14,42 @@ export interface ListedRow {
   updated_at: Date;
   summary: string;
 }
+/** A list never fails because of one row: one that cannot be read is shown as what is known of it. */
+function summaryOf(r: ListedRow): OrderSummary {
+  try {
+    return JSON.parse(r.summary) as OrderSummary;
+  } catch {
+    const nothing = { verdict: null, owed: '' };
+    return {
+      unitName: `Order ${r.number}`,
+      kind: 'side-by-side',
+      owner: '',
+      identity: '',
+      kits: [],
+      station: 'arrive',
+      stations: Object.fromEntries(STATIONS.map((s) => [s, nothing])) as OrderSummary['stations'],
+      waitsFor: 'cannot be read: tell whoever looks after Kadro',
+      minutes: { planned: 0, spent: 0 },
+      powerSays: '',
+      assignee: null,
+    };
+  }
+}
+/** A day that the record holds, or none: a damaged one is no reason for a list to fail. */
+const iso = (d: Date): string => (Number.isNaN(d.getTime()) ? new Date(0).toISOString() : d.toISOString());
+
 export const toListed = (r: ListedRow): ListedOrder => ({
   id: r.id,
   number: r.number,
   version: r.version,
   status: r.status,
-  promisedAt: r.promised_at.toISOString(),
-  updatedAt: r.updated_at.toISOString(),
-  summary: JSON.parse(r.summary) as OrderSummary,
+  promisedAt: iso(r.promised_at),
+  updatedAt: iso(r.updated_at),
+  summary: summaryOf(r),
 });
 
 /** Puts words beside an order; those that are there already stay. */
-export async function addWords(conn: Conn, number: number, words: readonly string[]): Promise<void> {
+export async function addWords(conn: Tx, number: number, words: readonly string[]): Promise<void> {
   const all = [...new Set(words)];
   if (!all.length) return;
   await run(
@@ -34,7 +59,7 @@ export async function addWords(conn: Conn, number: number, words: readonly strin
   );
   await run(conn, `INSERT IGNORE INTO words (word) VALUES ${all.map(() => '(?)').join(',')}`, all);
 }
-export const dropWord = (conn: Conn, number: number, word: string) =>
+export const dropWord = (conn: Tx, number: number, word: string) =>
   run(conn, 'DELETE FROM order_words WHERE word = ? AND number = ?', [word, number]);
 
 /** Words that an unfinished one may become. */
@@ -46,7 +71,7 @@ const LINES = 3;
 const marks = (list: readonly unknown[]) => list.map(() => '?').join(',');
 
 /** What must all be so, each as the words of which one must stand there; null when one of them stands nowhere. */
-async function termsOf(db: Db, query: OrderQuery): Promise<string[][] | null> {
+async function termsOf(db: Store, query: OrderQuery): Promise<string[][] | null> {
   const typed = wordsOf(query.q).slice(0, 8);
   const unfinished = (typed.at(-1)?.length ?? 0) >= LEAST_UNFINISHED && !/[\s,;]$/.test(query.q) ? typed.pop()! : null;
   const exact = [
@@ -66,7 +91,7 @@ async function termsOf(db: Db, query: OrderQuery): Promise<string[][] | null> {
 }
 
 /** The numbers of orders in which all of it stands, the newest first. */
-async function numbersFor(db: Db, query: OrderQuery, limit: number): Promise<number[]> {
+async function numbersFor(db: Store, query: OrderQuery, limit: number): Promise<number[]> {
   const period = await periodOf(db, query);
   if (!period) return [];
   const { from, until, least, most } = period;
@@ -107,7 +132,7 @@ async function numbersFor(db: Db, query: OrderQuery, limit: number): Promise<num
 }
 
 /** How many orders have one of these words, as the index guesses without counting. */
-async function aboutHowMany(db: Db, words: readonly string[]): Promise<number> {
+async function aboutHowMany(db: Store, words: readonly string[]): Promise<number> {
   const plan = await rows<{ rows: number }>(db, `EXPLAIN SELECT number FROM order_words WHERE word IN (${marks(words)})`, [...words]);
   return Number(plan[0]?.rows ?? 0);
 }
@@ -120,10 +145,10 @@ const EVER = { from: new Date(0), until: new Date('9999-12-31'), least: 0, most:
  * Orders are numbered as they are opened, all but: a period is a range of numbers, somewhat wide, in which each is looked at.
  * Null when none was opened in it.
  */
-async function periodOf(db: Db, query: OrderQuery): Promise<typeof EVER | null> {
+async function periodOf(db: Store, query: OrderQuery): Promise<typeof EVER | null> {
   if (!query.from && !query.to) return EVER;
   const from = query.from ? new Date(query.from) : EVER.from;
-  const until = query.to ? new Date(Date.parse(query.to) + 86_400_000) : EVER.until;
+  const until = query.to ? new Date(Math.min(Date.parse(query.to) + 86_400_000, EVER.until.getTime())) : EVER.until;
   const inside = 'FROM orders WHERE opened_at >= ? AND opened_at < ? ORDER BY opened_at';
   const first = await row<{ number: number }>(db, `SELECT number ${inside}, number LIMIT 1`, [from, until]);
   const last = await row<{ number: number }>(db, `SELECT number ${inside} DESC, number DESC LIMIT 1`, [from, until]);
@@ -133,7 +158,7 @@ async function periodOf(db: Db, query: OrderQuery): Promise<typeof EVER | null> 
 }
 
 /** Orders in whose record all of it stands, the newest first. Each comes with the lines of its history that say so. */
-export async function searchOrders(db: Db, query: OrderQuery, limit = query.limit): Promise<ListedOrder[]> {
+export async function searchOrders(db: Store, query: OrderQuery, limit = query.limit): Promise<ListedOrder[]> {
   const numbers = await numbersFor(db, query, limit);
   if (!numbers.length) return [];
   const found = await rows<ListedRow>(db, `SELECT ${LISTED} FROM orders WHERE number IN (${marks(numbers)}) ORDER BY number DESC`, numbers);
@@ -148,7 +173,7 @@ export async function searchOrders(db: Db, query: OrderQuery, limit = query.limi
 type Line = NonNullable<ListedOrder['matches']>[number];
 
 /** The lines of these orders in which a word that was looked for stands, or what they were looked for by. */
-async function linesFor(db: Db, query: OrderQuery, ids: readonly string[]): Promise<Map<string, Line[]>> {
+async function linesFor(db: Store, query: OrderQuery, ids: readonly string[]): Promise<Map<string, Line[]>> {
   const words = wordsOf(query.q).filter((w) => w.length > 1);
   const like = words.map(() => 'says LIKE ?');
   const args: string[] = words.map((w) => `%${w.replace(/[%_\\]/g, '\\$&')}%`);

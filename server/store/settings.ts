@@ -1,9 +1,154 @@
 import { DEFAULT_SETTINGS, Settings } from '#model/settings';
-import { row, run, type Conn, type Db } from './db';
+import { row, rows, run, transact, type Shop, type Store } from './db';
 
-export async function readSettings(db: Db | Conn): Promise<Settings> {
-  const r = await row<{ json: string }>(db, 'SELECT json FROM settings WHERE id = 1');
-  return r ? Settings.parse(JSON.parse(r.json)) : DEFAULT_SETTINGS;
+type Field = Exclude<keyof Settings, 'shelf'>;
+interface FieldRow {
+  field: string;
+  json: string;
+  version: number;
+}
+interface ShelfRow {
+  item: string;
+  have: number;
+  version: number;
+}
+const isField = (f: string): f is Field => f in Settings.shape && f !== 'shelf';
+
+/** Settings, and the version of each that was ever set; 0 for those that stand as they came. */
+export interface KeptSettings {
+  settings: Settings;
+  versions: Record<string, number>;
 }
 
-export const writeSettings = (db: Db | Conn, s: Settings) => run(db, 'REPLACE INTO settings (id, json) VALUES (1, ?)', [JSON.stringify(s)]);
+export async function readKeptSettings(s: Store): Promise<KeptSettings> {
+  const [fields, shelf] = [
+    await rows<FieldRow>(s, 'SELECT field, json, version FROM setting_fields'),
+    await rows<ShelfRow>(s, 'SELECT item, have, version FROM shelf ORDER BY item'),
+  ];
+  const settings: Settings = { ...DEFAULT_SETTINGS };
+  const versions: Record<string, number> = {};
+  for (const f of fields) {
+    if (!isField(f.field)) continue;
+    const read = Settings.shape[f.field].safeParse(JSON.parse(f.json));
+    // one that no longer can be is as it came: a shop never stops for one figure
+    if (read.success) (settings as Record<string, unknown>)[f.field] = read.data;
+    versions[f.field] = f.version;
+  }
+  settings.shelf = shelf.map((r) => ({ id: r.item, have: r.have, version: r.version }));
+  return { settings, versions };
+}
+
+export const readSettings = async (s: Store): Promise<Settings> => (await readKeptSettings(s)).settings;
+
+/** Somebody else changed the same setting or count meanwhile. */
+export class StaleSetting extends Error {
+  override readonly name = 'StaleSetting';
+  constructor(
+    readonly field: string,
+    readonly current: { value: unknown; version: number },
+  ) {
+    super('stale setting');
+  }
+}
+
+/**
+ * Changes single settings, each only if it still stands at the version that it was changed on; all of them or none.
+ * @throws StaleSetting
+ */
+export const changeSettings = (
+  shop: Shop,
+  changes: readonly { field: string; value: unknown; version: number }[],
+  by: string,
+): Promise<KeptSettings> =>
+  transact(shop, async (tx) => {
+    for (const { field, value, version } of [...changes].sort((a, b) => (a.field < b.field ? -1 : 1))) {
+      const had = await row<FieldRow>(tx, 'SELECT field, json, version FROM setting_fields WHERE field = ? FOR UPDATE', [field]);
+      if ((had?.version ?? 0) !== version)
+        throw new StaleSetting(field, { value: had ? JSON.parse(had.json) : DEFAULT_SETTINGS[field as Field], version: had?.version ?? 0 });
+      const json = JSON.stringify(value);
+      // two that set it for the first time at once: the row's key lets one through
+      const r = had
+        ? await run(
+            tx,
+            'UPDATE setting_fields SET json = ?, version = version + 1, by_person = ?, at = ? WHERE field = ? AND version = ?',
+            [json, by, new Date(), field, version],
+          )
+        : await run(tx, 'INSERT IGNORE INTO setting_fields (field, json, version, by_person, at) VALUES (?, ?, 1, ?, ?)', [
+            field,
+            json,
+            by,
+            new Date(),
+          ]);
+      if (r.affectedRows !== 1) throw new StaleSetting(field, { value: null, version: version + 1 });
+    }
+    return readKeptSettings(tx);
+  });
+
+/** Sets all of a new shop's settings at once. */
+export async function beginSettings(s: Store, settings: Settings, by: string): Promise<void> {
+  const { shelf, ...fields } = settings;
+  const at = new Date();
+  for (const [field, value] of Object.entries(fields))
+    await run(s, 'INSERT IGNORE INTO setting_fields (field, json, version, by_person, at) VALUES (?, ?, 1, ?, ?)', [
+      field,
+      JSON.stringify(value),
+      by,
+      at,
+    ]);
+  for (const { id, have } of shelf)
+    await run(s, 'INSERT IGNORE INTO shelf (item, have, version, by_person, at) VALUES (?, ?, 1, ?, ?)', [id, have, by, at]);
+}
+
+/** Settings from before each stood by itself, brought to where they stand now. Repeated, it changes nothing. */
+export async function bringSettings(shop: Shop): Promise<void> {
+  const old = await row<{ json: string }>(shop, 'SELECT json FROM settings WHERE id = 1');
+  if (!old) return;
+  const read = Settings.safeParse(JSON.parse(old.json));
+  await transact(shop, async (tx) => {
+    if (read.success) await beginSettings(tx, read.data, 'kadro');
+    await run(tx, 'DELETE FROM settings WHERE id = 1');
+  });
+}
+
+export interface ShelfCount {
+  id: string;
+  have: number;
+  version: number;
+}
+
+/** Most of one item that a shelf holds. */
+const MOST = 9999;
+
+/**
+ * Counts an item on the shelf anew, if it still stands at the version it was counted on.
+ * @throws StaleSetting
+ */
+export const countShelf = (shop: Shop, item: string, have: number, version: number, by: string): Promise<ShelfCount> =>
+  transact(shop, async (tx) => {
+    const at = new Date();
+    const r = version
+      ? await run(tx, 'UPDATE shelf SET have = ?, version = version + 1, by_person = ?, at = ? WHERE item = ? AND version = ?', [
+          have,
+          by,
+          at,
+          item,
+          version,
+        ])
+      : await run(tx, 'INSERT IGNORE INTO shelf (item, have, version, by_person, at) VALUES (?, ?, 1, ?, ?)', [item, have, by, at]);
+    if (r.affectedRows === 1) return { id: item, have, version: version + 1 };
+    const now = await row<ShelfRow>(tx, 'SELECT item, have, version FROM shelf WHERE item = ?', [item]);
+    throw new StaleSetting(item, { value: now?.have ?? null, version: now?.version ?? 0 });
+  });
+
+/** Takes from the shelf or puts there; what is done at once by several adds up. Never below nothing. */
+export const moveOnShelf = (shop: Shop, item: string, by: number, person: string): Promise<ShelfCount> =>
+  transact(shop, async (tx) => {
+    await run(
+      tx,
+      `INSERT INTO shelf (item, have, version, by_person, at) VALUES (?, GREATEST(0, ?), 1, ?, ?)
+       ON DUPLICATE KEY UPDATE have = LEAST(${MOST}, GREATEST(0, have + ?)), version = version + 1, by_person = VALUES(by_person), at = VALUES(at)`,
+      [item, by, person, new Date(), by],
+    );
+    const now = (await row<ShelfRow>(tx, 'SELECT item, have, version FROM shelf WHERE item = ?', [item]))!;
+    return { id: now.item, have: now.have, version: now.version };
+  });

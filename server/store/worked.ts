@@ -1,11 +1,11 @@
 import { Learned, type Worked } from '#core/learn/learn';
-import { row, rows, run, type Conn, type Db } from './db';
+import { row, rows, run, shopOf, type Store, type Tx } from './db';
 
 /** Times are learned from this many of the latest. */
 const LATEST = 3000;
 
 /** Keeps what an order took, numbering each person’s jobs of a kit as they come. */
-export async function keepWorked(conn: Conn, list: readonly Omit<Worked, 'nth'>[]): Promise<void> {
+export async function keepWorked(conn: Tx, list: readonly Omit<Worked, 'nth'>[]): Promise<void> {
   for (const w of list) {
     const before = await row<{ n: number }>(conn, 'SELECT COUNT(*) n FROM worked WHERE kit = ? AND by_person = ?', [w.kit, w.by]);
     await run(
@@ -20,14 +20,15 @@ type WorkedRow = Omit<Worked, 'order' | 'by' | 'at'> & { number: number; by_pers
 const toWorked = ({ number, by_person, at, ...w }: WorkedRow): Worked => ({ ...w, order: number, by: by_person, at: at.toISOString() });
 const COLUMNS = 'number, kit, model, by_person, planned, spent, nth, skipped, findings, mended, at';
 
-let last: { db: Db; key: string; learned: Learned } | null = null;
-
 /** What the shop has learned of its times; worked out anew only when another job was finished. */
-export async function learnedBy(db: Db): Promise<Learned> {
-  const r = await row<{ n: number; newest: number | null }>(db, 'SELECT COUNT(*) n, MAX(number) newest FROM worked');
+export async function learnedBy(s: Store): Promise<Learned> {
+  const r = await row<{ n: number; newest: number | null }>(s, 'SELECT COUNT(*) n, MAX(number) newest FROM worked');
   const key = `${r!.n} ${r!.newest}`;
-  if (last?.db === db && last.key === key) return last.learned;
-  const list = await rows<WorkedRow>(db, `SELECT ${COLUMNS} FROM worked ORDER BY number DESC LIMIT ${LATEST}`);
-  last = { db, key, learned: new Learned(list.map(toWorked)) };
-  return last.learned;
+  const { made } = shopOf(s).memo;
+  const known = made.get('learned');
+  if (known?.key === key) return known.value as Learned;
+  const list = await rows<WorkedRow>(s, `SELECT ${COLUMNS} FROM worked ORDER BY number DESC LIMIT ${LATEST}`);
+  const learned = new Learned(list.map(toWorked));
+  made.set('learned', { key, value: learned });
+  return learned;
 }

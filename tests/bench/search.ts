@@ -1,7 +1,7 @@
 import { createPool } from 'mysql2/promise';
 import { eventWords, nameWords } from '#core/order/search';
-import { say } from '#core/order/say';
-import type { EventBody } from '#model/event';
+import { say } from '#core/events/registry';
+import type { EventBody } from '#core/events/registry';
 
 const ORDERS = 100_000;
 const EVENTS = 30;
@@ -82,6 +82,7 @@ function eventsOf(n: number): { by: string; body: EventBody }[] {
         value,
         expected: { low: 11.06, high: 14.6, unit: 'V', why: '' },
         verdict: value < 11.06 ? 'fails' : 'holds',
+        origin: { how: 'typed' },
       });
     } else if (x < 9)
       bodies.push({ type: 'step.done', step: `${kit}/${thing}`, title: `Fit the ${thing} of ${kit.replace('-', ' ')}`, next: null });

@@ -81,6 +81,7 @@ describe('the hand-over sheet on paper', () => {
             value: 0.0125,
             expected: { low: 0, high: 0.02, unit: 'A', why: '' },
             verdict: 'holds',
+            origin: { how: 'typed' },
           },
           { type: 'step.skipped', step: 'navigator/mount', title: 'Mount', reason: 'was on already', next: null },
           { type: 'wire.overridden', circuit: 'navigator/feed', field: 'lengthM', value: 2, reason: 'round the tank' },

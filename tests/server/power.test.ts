@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { OrderEvent } from '#model/event';
+import type { OrderEvent } from '#core/events/record';
 import { openDb } from '#server/store/db';
 import { checkRecord } from '#server/store/check-record';
 import { Client, startShop, type Shop } from '../shop';

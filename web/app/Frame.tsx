@@ -3,10 +3,10 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { CloudOff, Calculator, LogOut, Moon, ScrollText, Sheet as SheetIcon, Store, Sun, Warehouse, X } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { NavLink, Outlet, useNavigate } from 'react-router';
-import { say } from '#core/order/say';
-import type { EventBody } from '#model/event';
-import { call, queries } from './api';
-import { PersonContext, useNotices, useOutbox, usePending, useReachable } from './context';
+import { say } from '#core/events/registry';
+import type { EventBody } from '#core/events/registry';
+import { queries, signOut as endSession } from './api';
+import { PersonContext, useAbout, useNotices, useOutbox, usePending, useReachable, useRoom } from './context';
 import { KEY_LIST, useGoKeys, useKeys } from './keys';
 import { useLive } from './live';
 import { currentScheme, putScheme, type Scheme } from './scheme';
@@ -42,6 +42,9 @@ const RailButton = chakra('button', { base: { ...railItem, minHeight: '48px' } }
 /** The rail, the place for the screen, and what must be seen wherever one is: clashes, refusals, what waits to be sent. */
 export function Frame() {
   const session = useQuery(queries.session);
+  const outbox = useOutbox();
+  const who = session.data?.id ?? null;
+  useEffect(() => outbox.signedIn(who), [outbox, who]);
   if (session.isPending)
     return (
       <chakra.p p="32px" color="quiet">
@@ -66,12 +69,10 @@ export function Frame() {
 function Inside() {
   const navigate = useNavigate();
   const client = useQueryClient();
-  const outbox = useOutbox();
   const session = useQuery(queries.session);
   const [keysOpen, setKeysOpen] = useState(false);
   const [scheme, setScheme] = useState<Scheme>(currentScheme);
   useLive();
-  useEffect(() => void outbox.pump(), [outbox]);
   const go = useMemo(
     () => ({
       f: () => navigate('/floor'),
@@ -90,7 +91,7 @@ function Inside() {
     setScheme(next);
   };
   const signOut = async () => {
-    await call('/api/session', { method: 'DELETE' }).catch(() => undefined);
+    await endSession();
     client.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
     client.setQueryData(['session'], null);
   };
@@ -116,6 +117,7 @@ function Inside() {
         ))}
         <chakra.div flex="1" />
         <Waiting />
+        <NotReal />
         <RailButton type="button" onClick={() => setKeysOpen(true)} title="Keys">
           <chakra.span fontFamily="mono" fontSize="18px" aria-hidden>
             ?
@@ -162,18 +164,58 @@ function Inside() {
   );
 }
 
-/** How much waits to be sent while the record is out of reach: in the rail, where it covers nothing that is pressed. */
+/**
+ * What of this device the record does not have yet: in the rail, where it covers nothing that is pressed. What others did here
+ * waits for them.
+ */
 function Waiting() {
-  const waiting = usePending().filter((p) => p.state === 'waiting').length;
+  const outbox = useOutbox();
+  const pending = usePending();
+  const client = useQueryClient();
+  const me = client.getQueryData<{ id: string }>(['session'])?.id;
+  const waiting = pending.filter((p) => p.state === 'waiting' && p.by === me).length;
   const away = !useReachable() && waiting > 0;
+  const room = useRoom();
+  const others = outbox.ofOthers();
   return (
-    <chakra.div role="status" width="100%" textAlign="center" fontSize="13px" lineHeight={1.3} px="4px">
+    <chakra.div role="status" width="100%" textAlign="center" fontSize="13px" lineHeight={1.3} px="4px" display="grid" gap="6px">
       {away && (
         <chakra.div bg="sunk" color="tightText" borderRadius="kadro" py="8px" px="2px">
           <CloudOff size={22} aria-hidden style={{ margin: '0 auto 4px' }} />
           <b>{waiting}</b> waiting to be sent. Nothing is lost; go on working.
         </chakra.div>
       )}
+      {!room && (
+        <chakra.div bg="sunk" color="fails" borderRadius="kadro" py="8px" px="2px">
+          <b>No room</b> on this device. Keep this page open.
+        </chakra.div>
+      )}
+      {others.map((o) => (
+        <chakra.div key={o.by} bg="sunk" color="quiet" borderRadius="kadro" py="8px" px="2px">
+          <b>{o.n}</b> of {o.by} {o.n === 1 ? 'waits' : 'wait'} until {o.by} signs in here.
+        </chakra.div>
+      ))}
+    </chakra.div>
+  );
+}
+
+/** Says, wherever one is, that what is seen is not all real. */
+function NotReal() {
+  const { standIns, demo } = useAbout();
+  if (!standIns && !demo) return null;
+  return (
+    <chakra.div
+      role="note"
+      fontSize="12px"
+      lineHeight={1.25}
+      textAlign="center"
+      color="tightText"
+      fontWeight={600}
+      px="4px"
+      title={`${demo ? 'This is the demo shop. ' : ''}${standIns ? 'A meter and a supplier that are simulated answer on orders to practise on.' : ''}`}
+    >
+      {demo ? 'Demo' : 'Practice'}
+      {standIns && <chakra.span display="block">stand-ins on</chakra.span>}
     </chakra.div>
   );
 }
@@ -183,7 +225,9 @@ function Notices() {
   const outbox = useOutbox();
   const pending = usePending();
   const notices = useNotices();
-  const clashes = pending.filter((p) => p.state === 'clash');
+  const client = useQueryClient();
+  const me = client.getQueryData<{ id: string }>(['session'])?.id;
+  const clashes = pending.filter((p) => p.state === 'clash' && p.by === me);
   return (
     <chakra.div
       position="absolute"
@@ -200,8 +244,7 @@ function Notices() {
       {clashes.map((c) => (
         <Bar key={c.key} tone="fails">
           <chakra.div flex="1">
-            <b>Changed meanwhile.</b> {c.clash!.theirs.map((t) => `${t.by}: ${say(t.says as EventBody)}`).join('; ')}. Yours:{' '}
-            {sayCommand(c.command)}.
+            <b>Changed meanwhile.</b> {c.clash!.theirs.map((t) => `${t.by}: ${say(t.says)}`).join('; ')}. Yours: {sayCommand(c.command)}.
           </chakra.div>
           <Act look="main" onClick={() => outbox.resolve(c.key, true)}>
             Record mine too
@@ -212,6 +255,7 @@ function Notices() {
       {notices.map((n) => (
         <Bar key={n.id} tone={n.tone}>
           <chakra.div flex="1">{n.text}</chakra.div>
+          {n.file && <Act onClick={() => void n.file!().then(() => outbox.dismiss(n.id))}>Save it as a file</Act>}
           <Act look="quiet" onClick={() => outbox.dismiss(n.id)} aria-label="Dismiss">
             <X size={18} aria-hidden />
           </Act>

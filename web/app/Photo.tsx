@@ -2,7 +2,7 @@ import { chakra, Dialog, Portal } from '@chakra-ui/react';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Camera } from 'lucide-react';
 import { useOutbox, usePending } from './context';
-import { BadPicture, heldPhoto, holdPhoto } from './photos';
+import { BadPicture, heldPhoto, holdPhoto } from '../device/photos';
 import { Act } from './ui';
 
 /** Where a picture is shown from: this device while it waits to be sent, the record afterwards. */

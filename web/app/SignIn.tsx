@@ -1,71 +1,116 @@
 import { chakra } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { useForm } from 'react-hook-form';
-import { SignIn as SignInShape, type Person } from '#model/person';
-import { call, type Trouble } from './api';
+import { CodeSignIn, SignIn as SignInShape } from '#model/person';
+import { signIn, type ApiError } from './api';
 import { useOutbox, usePending } from './context';
 import { Act, Entry, Labelled } from './ui';
 
+/** Signs in by password, or by a code from the owner that sets a new one. */
 export function SignIn() {
-  const client = useQueryClient();
-  const outbox = useOutbox();
-  const waiting = usePending().length;
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const { register, handleSubmit, formState } = useForm({ resolver: zodResolver(SignInShape), defaultValues: { name: '', password: '' } });
-  const submit = handleSubmit(async (values) => {
-    setTrouble(null);
-    try {
-      const person = await call<Person>('/api/session', { json: values });
-      client.setQueryData(['session'], person);
-      await client.invalidateQueries();
-      void outbox.pump();
-    } catch (e) {
-      setTrouble((e as Trouble).message);
-    }
-  });
+  usePending();
+  const others = useOutbox().ofOthers();
+  const [byCode, setByCode] = useState(false);
   return (
     <chakra.main minH="100%" display="grid" placeItems="center" p="24px">
-      <chakra.form onSubmit={submit} width="100%" maxW="360px" noValidate>
+      <chakra.div width="100%" maxW="360px">
         <chakra.div display="flex" alignItems="center" gap="12px" mb="24px">
           <img src="/mark.svg" alt="" width={44} height={44} />
           <div>
             <chakra.h1 fontSize="28px">Kadro</chakra.h1>
-            <chakra.p color="quiet">Sign in to the shop</chakra.p>
+            <chakra.p color="quiet">{byCode ? 'Set a new password' : 'Sign in to the shop'}</chakra.p>
           </div>
         </chakra.div>
-        <chakra.div display="grid" gap="14px">
-          <Labelled label="Name" id="name" error={formState.errors.name?.message}>
-            <Entry
-              id="name"
-              autoComplete="username"
-              autoCapitalize="none"
-              autoFocus
-              {...register('name')}
-              aria-invalid={!!formState.errors.name}
-            />
-          </Labelled>
-          <Labelled label="Password" id="password" error={formState.errors.password?.message}>
-            <Entry
-              id="password"
-              type="password"
-              autoComplete="current-password"
-              {...register('password')}
-              aria-invalid={!!formState.errors.password}
-            />
-          </Labelled>
-          {trouble && (
-            <chakra.p role="alert" color="fails">
-              {trouble}
-            </chakra.p>
-          )}
-          {waiting > 0 && <chakra.p color="quiet">{waiting} recorded here and kept; they are sent once you are signed in.</chakra.p>}
-          <Act look="main" type="submit" disabled={formState.isSubmitting}>
-            Sign in
-          </Act>
-        </chakra.div>
-      </chakra.form>
+        {byCode ? <ByCode /> : <ByPassword />}
+        <Act look="quiet" mt="8px" width="100%" onClick={() => setByCode(!byCode)}>
+          {byCode ? 'Sign in with a password' : 'I have a code from the owner'}
+        </Act>
+        {others.map((o) => (
+          <chakra.p key={o.by} color="quiet" mt="12px">
+            {o.n} recorded here by {o.by} {o.n === 1 ? 'is' : 'are'} kept, and sent once {o.by} signs in.
+          </chakra.p>
+        ))}
+      </chakra.div>
     </chakra.main>
+  );
+}
+
+/** What follows from a sign-in, or what was wrong with it. */
+function useSigned(path: string) {
+  const client = useQueryClient();
+  const outbox = useOutbox();
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const submit = async (values: object) => {
+    setTrouble(null);
+    try {
+      const person = await signIn(path, values);
+      // nothing that the last person saw is shown to the next
+      client.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
+      client.setQueryData(['session'], person);
+      outbox.signedIn(person.id);
+    } catch (e) {
+      setTrouble((e as ApiError).message);
+    }
+  };
+  return { trouble, submit };
+}
+
+function Fields({ children, trouble, busy, action }: { children: ReactNode; trouble: string | null; busy: boolean; action: string }) {
+  return (
+    <chakra.div display="grid" gap="14px">
+      {children}
+      {trouble && (
+        <chakra.p role="alert" color="fails">
+          {trouble}
+        </chakra.p>
+      )}
+      <Act look="main" type="submit" disabled={busy}>
+        {action}
+      </Act>
+    </chakra.div>
+  );
+}
+
+function ByPassword() {
+  const { trouble, submit } = useSigned('/api/session');
+  const { register, handleSubmit, formState } = useForm({ resolver: zodResolver(SignInShape), defaultValues: { name: '', password: '' } });
+  const e = formState.errors;
+  return (
+    <form onSubmit={handleSubmit(submit)} noValidate>
+      <Fields trouble={trouble} busy={formState.isSubmitting} action="Sign in">
+        <Labelled label="Name" id="name" error={e.name?.message}>
+          <Entry id="name" autoComplete="username" autoCapitalize="none" autoFocus {...register('name')} aria-invalid={!!e.name} />
+        </Labelled>
+        <Labelled label="Password" id="password" error={e.password?.message}>
+          <Entry id="password" type="password" autoComplete="current-password" {...register('password')} aria-invalid={!!e.password} />
+        </Labelled>
+      </Fields>
+    </form>
+  );
+}
+
+function ByCode() {
+  const { trouble, submit } = useSigned('/api/session/code');
+  const { register, handleSubmit, formState } = useForm({
+    resolver: zodResolver(CodeSignIn),
+    defaultValues: { name: '', code: '', password: '' },
+  });
+  const e = formState.errors;
+  return (
+    <form onSubmit={handleSubmit(submit)} noValidate>
+      <Fields trouble={trouble} busy={formState.isSubmitting} action="Set it and sign in">
+        <Labelled label="Name" id="code-name" error={e.name?.message}>
+          <Entry id="code-name" autoComplete="username" autoCapitalize="none" autoFocus {...register('name')} aria-invalid={!!e.name} />
+        </Labelled>
+        <Labelled label="Code" id="code" error={e.code?.message}>
+          <Entry id="code" fontFamily="mono" autoComplete="one-time-code" {...register('code')} aria-invalid={!!e.code} />
+        </Labelled>
+        <Labelled label="New password, 8 characters or more" id="new-password" error={e.password?.message}>
+          <Entry id="new-password" type="password" autoComplete="new-password" {...register('password')} aria-invalid={!!e.password} />
+        </Labelled>
+      </Fields>
+    </form>
   );
 }

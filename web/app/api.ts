@@ -1,18 +1,20 @@
+import { deviceClock } from '../device/clock';
+import { readKept, writeKept } from './storage';
 import type { EarlierFinding } from '#core/order/earlier-findings';
 import type { Outlier, Worked } from '#core/learn/learn';
 import type { Pace } from '#core/learn/pace';
 import type { ListedOrder } from '#core/order/summary';
-import type { OrderEvent } from '#model/event';
+import type { OrderEvent } from '#core/events/record';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
-import type { Person } from '#model/person';
+import type { Person, PersonInShop } from '#model/person';
 import type { RulePack } from '#model/rule-pack';
 import type { Settings } from '#model/settings';
 import type { SheetRef, Sheets } from '#model/sheet';
 import type { UnitModel } from '#model/unit-model';
 
 /** What the server answered instead of doing it, with a sentence for the person. `status` 0: it could not be reached. */
-export class Trouble extends Error {
+export class ApiError extends Error {
   constructor(
     readonly status: number,
     message: string,
@@ -20,15 +22,21 @@ export class Trouble extends Error {
       fields?: { path: string; message: string }[];
       stale?: boolean;
       current?: Order;
-      clashing?: Pick<OrderEvent, 'seq' | 'at' | 'by' | 'body'>[];
+      clashing?: Pick<OrderEvent, 'seq' | 'doneAt' | 'by' | 'body'>[];
+      /** the rules refused it: the same again is refused again */
+      refused?: boolean;
       problems?: { line: number; field: string; message: string }[];
     } = {},
   ) {
     super(message);
   }
+  /** nothing answered, or only what stands before the record */
+  get unreached(): boolean {
+    return this.status === 0 || this.status === 503 || this.status === 502 || this.status === 504;
+  }
   /** worth sending again as it is */
   get passing(): boolean {
-    return this.status === 0 || this.status === 503 || this.status === 502 || this.status === 504;
+    return this.unreached || this.status === 408 || this.status === 429 || this.status === 500;
   }
 }
 
@@ -37,6 +45,7 @@ export async function call<T>(
   init: { method?: string; json?: unknown; text?: string; bytes?: Blob; headers?: Record<string, string>; signal?: AbortSignal } = {},
 ): Promise<T> {
   let res: Response;
+  const askedAt = Date.now();
   try {
     res = await fetch(path, {
       method: init.method ?? (init.json !== undefined || init.text !== undefined ? 'POST' : 'GET'),
@@ -55,9 +64,12 @@ export async function call<T>(
     });
   } catch (e) {
     if (init.signal?.aborted) throw e;
-    throw new Trouble(0, 'The server cannot be reached. What you typed is kept here.');
+    throw new ApiError(0, 'The server cannot be reached. What you typed is kept here.');
   }
-  const text = await res.text();
+  deviceClock.measured(res.headers.get('Server-Time'), askedAt, Date.now());
+  const text = await res.text().catch(() => {
+    throw new ApiError(0, 'The answer was cut off. What you typed is kept here.');
+  });
   let body: unknown = null;
   try {
     body = text ? JSON.parse(text) : null;
@@ -65,10 +77,10 @@ export async function call<T>(
     body = null;
   }
   if (!res.ok)
-    throw new Trouble(
+    throw new ApiError(
       res.status,
       (body as { detail?: string } | null)?.detail ?? `The server answered ${res.status}.`,
-      (body ?? {}) as Trouble['body'],
+      (body ?? {}) as ApiError['body'],
     );
   return body as T;
 }
@@ -95,12 +107,43 @@ export interface AllSheets {
   packs: Listed<RulePack>[];
 }
 
+const SIGNED_OUT = 'signed-out';
+/** Who signed out here stays so, whether the server heard of it or not: it is told as soon as it can be. */
+async function readSession(): Promise<Person | null> {
+  if (readKept(SIGNED_OUT, false)) {
+    try {
+      await call('/api/session', { method: 'DELETE' });
+    } catch {
+      return null;
+    }
+    writeKept(SIGNED_OUT, null);
+  }
+  return call<Person | null>('/api/session');
+}
+/** Ends the session on this device at once, and at the server as soon as it hears. */
+export async function signOut(): Promise<void> {
+  writeKept(SIGNED_OUT, true);
+  await readSession().catch(() => null);
+}
+/** Somebody signs in: what was left to say of the last session is over. */
+export async function signIn(path: string, json: object): Promise<Person> {
+  const person = await call<Person>(path, { json });
+  writeKept(SIGNED_OUT, null);
+  return person;
+}
+
 export const queries = {
-  session: { queryKey: ['session'], queryFn: () => call<Person | null>('/api/session'), staleTime: Infinity },
-  floor: { queryKey: ['floor'], queryFn: () => call<ListedOrder[]>('/api/floor') },
+  session: { queryKey: ['session'], queryFn: readSession, staleTime: Infinity },
+  floor: { queryKey: ['floor'], queryFn: () => call<{ orders: ListedOrder[]; more: number }>('/api/floor') },
   sheets: { queryKey: ['sheets'], queryFn: () => call<AllSheets>('/api/sheets'), staleTime: 60_000 },
-  people: { queryKey: ['people'], queryFn: () => call<Person[]>('/api/people'), staleTime: 60_000 },
-  settings: { queryKey: ['settings'], queryFn: () => call<Settings>('/api/settings'), staleTime: 60_000 },
+  people: { queryKey: ['people'], queryFn: () => call<PersonInShop[]>('/api/people'), staleTime: 60_000 },
+  settings: {
+    queryKey: ['settings'],
+    queryFn: () => call<{ settings: Settings; versions: Record<string, number> }>('/api/settings'),
+    staleTime: 60_000,
+  },
+  about: { queryKey: ['about'], queryFn: () => call<{ standIns: boolean; demo: boolean }>('/api/about'), staleTime: Infinity },
+  rights: { queryKey: ['rights'], queryFn: () => call<{ at: string; by: string; person: string; says: string }[]>('/api/rights') },
   order: (id: string) => ({ queryKey: ['order', id], queryFn: () => call<Dossier>(`/api/orders/${id}`) }),
   events: (id: string) => ({
     queryKey: ['events', id],

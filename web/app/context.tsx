@@ -3,7 +3,7 @@ import { createContext, useContext, useSyncExternalStore } from 'react';
 import type { UnitSystem } from '#core/quantity/quantity';
 import type { Person } from '#model/person';
 import { queries } from './api';
-import type { Notice, Outbox, Pending } from './outbox';
+import type { Notice, Outbox, Pending } from '../device/outbox';
 
 export const OutboxContext = createContext<Outbox | null>(null);
 export const PersonContext = createContext<Person | null>(null);
@@ -23,7 +23,15 @@ export const useNotices = (): Notice[] => {
   return useSyncExternalStore(box.subscribe, box.noticeSnapshot);
 };
 
+/** Whether this device keeps what is recorded. */
+export const useRoom = (): boolean => {
+  const box = useOutbox();
+  return useSyncExternalStore(box.subscribe, box.roomSnapshot);
+};
+/** Whether stand-ins answer here, and whether this is the demo. */
+export const useAbout = (): { standIns: boolean; demo: boolean } => useQuery(queries.about).data ?? { standIns: false, demo: false };
+
 /** Who is signed in; the frame shows nothing else until somebody is. */
 export const usePerson = (): Person => useContext(PersonContext)!;
 
-export const useUnits = (): UnitSystem => useQuery(queries.settings).data?.units ?? 'imperial';
+export const useUnits = (): UnitSystem => useQuery(queries.settings).data?.settings.units ?? 'imperial';

@@ -1,38 +1,22 @@
 import { useCallback, useState } from 'react';
+import { useOutbox, usePerson } from './context';
+import { readKept, writeKept } from './storage';
 
-const PREFIX = 'kadro.';
+/** Where a person's draft is kept: nobody else on this device sees it. */
+export const draftKey = (person: string, key: string): string => `draft.${person}.${key}`;
 
-export function readKept<T>(key: string, fallback: T): T {
-  try {
-    const text = localStorage.getItem(PREFIX + key);
-    return text === null ? fallback : (JSON.parse(text) as T);
-  } catch {
-    return fallback;
-  }
-}
-
-export function writeKept(key: string, value: unknown): void {
-  try {
-    if (value === undefined || value === null || value === '') localStorage.removeItem(PREFIX + key);
-    else localStorage.setItem(PREFIX + key, JSON.stringify(value));
-  } catch {
-    // a full or forbidden store costs the draft, not the work
-  }
-}
-
-/** Text that is being typed and survives a reload, a lost network or a dead server, until it is dropped. */
+/** Text that is being typed and survives a reload, a lost network or a dead server, until it is dropped. It is its author's. */
 export function useDraft(key: string): [string | null, (v: string | null) => void] {
-  const [held, setHeld] = useState<{ key: string; value: string | null }>(() => ({
-    key,
-    value: readKept<string | null>(`draft.${key}`, null),
-  }));
-  const value = held.key === key ? held.value : readKept<string | null>(`draft.${key}`, null);
+  const outbox = useOutbox();
+  const at = draftKey(usePerson().id, key);
+  const [held, setHeld] = useState<{ at: string; value: string | null }>(() => ({ at, value: readKept<string | null>(at, null) }));
+  const value = held.at === at ? held.value : readKept<string | null>(at, null);
   const set = useCallback(
     (v: string | null) => {
-      writeKept(`draft.${key}`, v);
-      setHeld({ key, value: v });
+      if (!writeKept(at, v)) outbox.noRoom();
+      setHeld({ at, value: v });
     },
-    [key],
+    [at, outbox],
   );
   return [value, set];
 }

@@ -8,9 +8,9 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
-import { Trouble } from './api';
+import { ApiError } from './api';
 import { OutboxContext } from './context';
-import { Outbox } from './outbox';
+import { Outbox } from '../device/outbox';
 import { router } from './routes';
 import { currentScheme, putScheme } from './scheme';
 import { system } from './theme';
@@ -20,7 +20,7 @@ const client = new QueryClient({
   defaultOptions: {
     queries: {
       // a network or database that is away for a moment is waited for; a refusal is not asked again
-      retry: (count, e) => e instanceof Trouble && e.passing && count < 20,
+      retry: (count, e) => e instanceof ApiError && e.passing && count < 20,
       retryDelay: (n) => Math.min(4000, 400 * 1.6 ** n),
       networkMode: 'always',
       staleTime: 2000,

@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from 'react';
-import { readKept, writeKept } from './kept';
+import { readKept, writeKept } from './storage';
 
 export type Scheme = 'light' | 'dark';
 

@@ -17,12 +17,12 @@ import { promise, STATION_WORD } from '../order/words';
 export function Floor() {
   const { data, error, isPending } = useQuery(queries.floor);
   const sheets = useQuery(queries.sheets).data;
-  const settings = useQuery(queries.settings).data;
+  const settings = useQuery(queries.settings).data?.settings;
   const navigate = useNavigate();
   const [at, setAt] = useState(-1);
   const models = useMemo(() => new Map((sheets?.models ?? []).map((m) => [`${m.sheet.maker} ${m.sheet.name}`, m.sheet])), [sheets]);
   // in the order they are seen, so that j and k go down the page
-  const list = STATIONS.flatMap((s) => (data ?? []).filter((o) => o.summary.station === s));
+  const list = STATIONS.flatMap((s) => (data?.orders ?? []).filter((o) => o.summary.station === s));
   useKeys({
     j: () => setAt(Math.min(list.length - 1, at + 1)),
     k: () => setAt(Math.max(0, at - 1)),
@@ -37,7 +37,8 @@ export function Floor() {
         <chakra.div flex="1">
           <chakra.h1 fontSize="26px">{settings?.shop ?? 'Floor'}</chakra.h1>
           <chakra.p color="quiet">
-            {list.length} {list.length === 1 ? 'unit' : 'units'} here{late ? `, ${late} past the promise` : ', every promise still ahead'}
+            {list.length + (data?.more ?? 0)} {list.length === 1 ? 'unit' : 'units'} here
+            {late ? `, ${late} past the promise` : ', every promise still ahead'}
           </chakra.p>
         </chakra.div>
         <Link to="/orders/new">
@@ -48,6 +49,11 @@ export function Floor() {
       </chakra.div>
       {error && <chakra.p color="fails">{error.message}</chakra.p>}
       {isPending && <chakra.p color="quiet">Reading the floor …</chakra.p>}
+      {data && data.more > 0 && (
+        <chakra.p mb="12px" color="tightText">
+          The {list.length} with the soonest promise are shown; {data.more} more are found under Orders.
+        </chakra.p>
+      )}
       {data && !list.length && <chakra.p>Nothing on the floor. Take a unit in.</chakra.p>}
       {used.map((s) => (
         <chakra.section key={s} display="grid" gridTemplateColumns="112px minmax(0, 1fr)" borderTopWidth="1px" borderColor="rule">

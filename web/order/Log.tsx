@@ -5,11 +5,14 @@ import { Download } from 'lucide-react';
 import { queries } from '../app/api';
 import { FileLink } from '../app/ui';
 import { Photo } from '../app/Photo';
-import type { EventBody } from '#model/event';
+import type { EventBody } from '#core/events/registry';
 import type { Verdict } from '#model/common';
 import { VerdictMark } from '../marks/VerdictMark';
 import { H3 } from './Station';
 import { useOrder } from './useOrder';
+
+/** What arrives later than this after it was done says when it was received. */
+const LATE_MS = 60_000;
 
 const verdictOf = (b: EventBody): Verdict | null => (b.type === 'reading.taken' ? b.verdict : null);
 
@@ -17,7 +20,8 @@ const verdictOf = (b: EventBody): Verdict | null => (b.type === 'reading.taken' 
 export function Log() {
   const { order } = useOrder();
   const events = useQuery(queries.events(order.id)).data ?? [];
-  const list = [...events].reverse();
+  // as it was done; what was recorded elsewhere meanwhile falls in between
+  const list = [...events].sort((a, b) => b.doneAt.localeCompare(a.doneAt) || b.seq - a.seq);
   return (
     <>
       <chakra.div display="flex" alignItems="center" gap="16px">
@@ -30,8 +34,10 @@ export function Log() {
       </chakra.div>
       <chakra.ol listStyleType="none" p={0}>
         {list.map((e, i) => {
-          const at = new Date(e.at);
-          const newDay = i === 0 || !isSameDay(at, new Date(list[i - 1]!.at));
+          const at = new Date(e.doneAt);
+          const received = new Date(e.recordedAt);
+          const late = received.getTime() - at.getTime() > LATE_MS;
+          const newDay = i === 0 || !isSameDay(at, new Date(list[i - 1]!.doneAt));
           return (
             <chakra.li key={e.seq}>
               {newDay && (
@@ -53,6 +59,11 @@ export function Log() {
                 <span>{e.by}</span>
                 <chakra.div overflowWrap="anywhere">
                   {e.says}
+                  {late && (
+                    <chakra.span color="quiet" fontSize="14px" display="block">
+                      received {format(received, isSameDay(at, received) ? 'HH:mm' : 'd MMM, HH:mm')}
+                    </chakra.span>
+                  )}
                   {'photo' in e.body && e.body.photo && <Photo id={e.body.photo} />}
                 </chakra.div>
                 {verdictOf(e.body) ? <VerdictMark verdict={verdictOf(e.body)} size={18} /> : <span />}

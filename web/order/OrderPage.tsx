@@ -7,7 +7,7 @@ import { STATIONS } from '#model/order';
 import { queries } from '../app/api';
 import { usePerson } from '../app/context';
 import { useKeys } from '../app/keys';
-import { readKept, writeKept } from '../app/kept';
+import { readKept, writeKept } from '../app/storage';
 import { Act, Choice } from '../app/ui';
 import { Silhouette } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
@@ -154,6 +154,11 @@ function Plate({ open }: { open: OpenOrder }) {
           <chakra.b color="ink" fontFamily="mono">
             {order.number}
           </chakra.b>
+          {order.trial && (
+            <chakra.b color="tightText" ml="8px" title="No customer’s unit: readings here may be simulated, and paper says so.">
+              {order.trial === 'demo' ? 'Demo' : 'Practice'}
+            </chakra.b>
+          )}
         </chakra.p>
         <chakra.p>{order.owner}</chakra.p>
       </chakra.div>
@@ -180,11 +185,13 @@ function Plate({ open }: { open: OpenOrder }) {
             onChange={(e) => open.record({ type: 'bench.assigned', to: e.target.value || null })}
           >
             <option value="">nobody</option>
-            {people.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
+            {people
+              .filter((p) => !p.ended || p.id === order.assignee)
+              .map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                </option>
+              ))}
           </Choice>
         )}
       </chakra.div>

@@ -1,17 +1,18 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useCallback, useContext, useMemo } from 'react';
 import { assess, type Assessment } from '#core/order/assess';
-import { decide, Refused } from '#core/order/decide';
-import { applyEvent } from '#core/order/reduce';
-import { stampAfter } from '#core/order/stamp';
-import type { OrderCommand } from '#model/event';
+import { decide, ForTheRecord, Refused, type Context } from '#core/events/decide';
+import { applyEvent } from '#core/events/apply';
+import { doneAtOf } from '#core/events/record';
+import type { OrderCommand } from '#core/events/registry';
 import type { Order } from '#model/order';
-import type { Person } from '#model/person';
+import type { Person, PersonInShop } from '#model/person';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
-import { call, queries, type Trouble, type Dossier } from '../app/api';
+import { call, queries, type ApiError, type Dossier } from '../app/api';
 import { useOutbox, usePending, usePerson } from '../app/context';
-import type { Pending } from '../app/outbox';
+import { deviceClock } from '../device/clock';
+import type { Pending } from '../device/outbox';
 
 export interface OpenOrder {
   order: Order;
@@ -36,31 +37,28 @@ interface Built {
   assessment: Assessment;
 }
 
-const context = (order: Order, a: Assessment, sheets: Sheets, person: Person, people: readonly string[]) => ({
+/** What a device decides a command by: it knows the people it was told of, and leaves to the record what only the record knows. */
+const context = (a: Assessment, sheets: Sheets, person: Person, people: readonly string[] | undefined): Context => ({
+  by: person.id,
   role: person.role,
   sheets,
   assessment: a,
-  kit: () => null,
-  people,
-  by: person.id,
-  // the queue sends a picture before what names it
-  hasPhoto: () => true,
-  seal: () => '0'.repeat(64),
+  known: people ? { people } : {},
 });
 
-/** The order as the server knows it with what is still on its way applied on top. */
-function withPending(d: Dossier, pending: Pending[], person: Person): Built {
+/** The order as the server knows it with what this person has on its way applied on top. */
+function withPending(d: Dossier, pending: readonly Pending[], person: Person): Built {
   let order = d.order;
   let assessment = assess(order, d.sheets, d.settings);
   for (const p of pending) {
-    if (p.order !== d.order.id || p.state === 'clash' || (p.state === 'sent' && p.version! <= d.order.version)) continue;
+    if (p.by !== person.id || p.state === 'clash' || p.state === 'refused') continue;
+    if (p.state === 'sent' && p.version! <= d.order.version) continue;
     try {
-      const body = decide(
-        p.command,
-        order,
-        context(order, assessment, d.sheets, person, 'to' in p.command && p.command.to ? [p.command.to] : []),
-      );
-      order = applyEvent(order, order.id, { seq: order.version, at: stampAfter(order, p.at), by: p.by, body, prevHash: '', hash: '' });
+      const body = decide(p.command, order, context(assessment, d.sheets, person, undefined));
+      const ahead = p.aheadMs ?? deviceClock.aheadMs ?? 0;
+      const told = new Date(Date.parse(p.at) + ahead).toISOString();
+      const doneAt = doneAtOf(told, new Date(Math.max(Date.now() + ahead, Date.parse(told))).toISOString(), p.by, order);
+      order = applyEvent(order, order.id, { seq: order.version, doneAt, by: p.by, body });
       assessment = assess(order, d.sheets, d.settings);
     } catch {
       // no longer possible here: the server will say so
@@ -76,7 +74,7 @@ export const OrderContext = createContext<OpenOrder | null>(null);
 export const useOrder = (): OpenOrder => useContext(OrderContext)!;
 
 /** Opens an order for its screens. */
-export function useOpenOrder(id: string): { open: OpenOrder | null; error: Trouble | null } {
+export function useOpenOrder(id: string): { open: OpenOrder | null; error: ApiError | null } {
   const client = useQueryClient();
   const person = usePerson();
   const outbox = useOutbox();
@@ -96,38 +94,48 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: Troub
         const version = client.getQueryData<Dossier>(['order', id])!.order.version;
         await call(`/api/orders/${id}/events?merge=yes`, {
           json: command,
-          headers: { 'If-Match': `"${version}"`, 'Idempotency-Key': crypto.randomUUID() },
+          headers: { 'If-Match': `"${version}"`, 'Idempotency-Key': crypto.randomUUID(), Author: person.id },
         });
         await Promise.all([client.invalidateQueries({ queryKey: ['order', id] }), client.invalidateQueries({ queryKey: ['events', id] })]);
         return true;
       } catch (e) {
-        outbox.tell((e as Trouble).message);
+        outbox.tell((e as ApiError).message);
         return false;
       }
     },
-    [client, id, outbox],
+    [client, id, outbox, person],
   );
 
   const record = useCallback(
     (command: OrderCommand): boolean => {
       if (!data || !built) return false;
       try {
+        const people = client.getQueryData<PersonInShop[]>(['people'])?.filter((p) => !p.ended);
         decide(
           command,
           built.order,
-          context(built.order, built.assessment, data.sheets, person, 'to' in command && command.to ? [command.to] : []),
+          context(
+            built.assessment,
+            data.sheets,
+            person,
+            people?.map((p) => p.id),
+          ),
         );
       } catch (e) {
+        if (e instanceof ForTheRecord) {
+          void send(command);
+          return true;
+        }
         if (e instanceof Refused) {
           outbox.tell(e.message);
           return false;
         }
         throw e;
       }
-      outbox.add({ order: id, command, onVersion: data.order.version, by: person.id });
+      void outbox.add({ order: id, command, onVersion: data.order.version, by: person.id });
       return true;
     },
-    [built, data, id, outbox, person],
+    [built, client, data, id, outbox, person, send],
   );
 
   const open = useMemo<OpenOrder | null>(
@@ -141,12 +149,12 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: Troub
             paces: data.paces,
             settings: data.settings,
             findings: data.findings,
-            waiting: mine.filter((p) => p.state === 'waiting').length,
+            waiting: mine.filter((p) => p.state === 'waiting' && p.by === person.id).length,
             record,
             ask: send,
           }
         : null,
-    [built, data, mine, record, send],
+    [built, data, mine, person.id, record, send],
   );
-  return { open, error: open ? null : (error as Trouble | null) };
+  return { open, error: open ? null : (error as ApiError | null) };
 }

@@ -6,10 +6,13 @@ import { Controller, useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { restCharge } from '#core/energy/unit-system';
 import { checkIdentity } from '#core/identity/check';
-import type { FittedItem, OrderOpening } from '#model/event';
+import type { FittedItem } from '#model/fitted';
+import type { OrderOpening } from '#model/opening';
 import { WISHES, type WishId } from '#model/wish';
-import { call, queries, Trouble } from '../app/api';
-import { readKept, writeKept } from '../app/kept';
+import { ApiError, call, queries } from '../app/api';
+import { useAbout, useOutbox, usePerson } from '../app/context';
+import { draftKey } from '../app/kept';
+import { readKept, writeKept } from '../app/storage';
 import { Act, Choice, Entry, Labelled } from '../app/ui';
 import { UnitDrawing } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
@@ -29,6 +32,7 @@ interface Form {
   condition: string;
   wishes: WishId[];
   fitted: FittedItem[];
+  practice: boolean;
 }
 
 const EMPTY = (): Form => ({
@@ -43,6 +47,7 @@ const EMPTY = (): Form => ({
   condition: '',
   wishes: [],
   fitted: [],
+  practice: false,
 });
 const says = (read: (t: string) => unknown) => (t: string) => {
   try {
@@ -57,36 +62,41 @@ const says = (read: (t: string) => unknown) => (t: string) => {
 export function NewOrder() {
   const sheets = useQuery(queries.sheets).data;
   const navigate = useNavigate();
-  const form = useForm<Form>({ defaultValues: { ...EMPTY(), ...readKept<Partial<Form>>('draft.new-order', {}) }, mode: 'onTouched' });
+  const { standIns } = useAbout();
+  const outbox = useOutbox();
+  const me = usePerson().id;
+  const [draftAt, keyAt] = [draftKey(me, 'new-order'), draftKey(me, 'new-order-key')];
+  const form = useForm<Form>({ defaultValues: { ...EMPTY(), ...readKept<Partial<Form>>(draftAt, {}) }, mode: 'onTouched' });
   const { register, control, watch, handleSubmit, setValue, formState, setError, reset } = form;
   const { errors } = formState;
   const values = watch();
   useEffect(() => {
-    const sub = watch((v) => writeKept('draft.new-order', v));
+    const sub = watch((v) => void (writeKept(draftAt, v) || outbox.noRoom()));
     return () => sub.unsubscribe();
-  }, [watch]);
+  }, [draftAt, outbox, watch]);
   const picked = sheets?.models.find((m) => m.ref.id === values.model);
   const model = picked?.sheet;
   const open = useMutation({
     networkMode: 'always',
-    retry: (n, e) => e instanceof Trouble && e.passing && n < 12,
+    retry: (n, e) => e instanceof ApiError && e.passing && n < 12,
     retryDelay: (n) => Math.min(4000, 500 * 1.6 ** n),
     mutationFn: (opening: OrderOpening) => {
       // one key for one filled-in form, so that a second try is the same order
-      const key = readKept<string | null>('draft.new-order-key', null) ?? crypto.randomUUID();
-      writeKept('draft.new-order-key', key);
+      const key = readKept<string | null>(keyAt, null) ?? crypto.randomUUID();
+      writeKept(keyAt, key);
       return call<{ id: string }>('/api/orders', { json: opening, headers: { 'Idempotency-Key': key } });
     },
     onSuccess: ({ id }) => {
-      writeKept('draft.new-order', null);
-      writeKept('draft.new-order-key', null);
+      writeKept(draftAt, null);
+      writeKept(keyAt, null);
       reset(EMPTY());
-      writeKept('draft.new-order', null);
+      writeKept(draftAt, null);
       navigate(`/orders/${id}/fit`);
     },
     onError: (e) => {
-      writeKept('draft.new-order-key', null);
-      if (e instanceof Trouble) e.body.fields?.forEach((f) => f.path in EMPTY() && setError(f.path as keyof Form, { message: f.message }));
+      // only what the rules refused is another request when it is sent again
+      if (e instanceof ApiError && e.body.refused) writeKept(keyAt, null);
+      if (e instanceof ApiError) e.body.fields?.forEach((f) => f.path in EMPTY() && setError(f.path as keyof Form, { message: f.message }));
     },
   });
   const submit = handleSubmit((v) =>
@@ -102,6 +112,7 @@ export function NewOrder() {
       restVolts: readVolts(v.rest),
       condition: v.condition.trim(),
       fitted: v.fitted,
+      ...(standIns && v.practice && { trial: 'practice' as const }),
     }),
   );
   const pick = (id: string) => {
@@ -281,6 +292,12 @@ export function NewOrder() {
             </>
           )}
         />
+        {standIns && (
+          <chakra.label display="flex" gap="10px" alignItems="center" minHeight="48px" mt="8px">
+            <input id="practice" type="checkbox" style={{ width: 22, height: 22 }} {...register('practice')} />
+            To practise on: no customer’s unit. Simulated readings may be recorded, and screens and paper say so.
+          </chakra.label>
+        )}
         {open.error && (
           <chakra.p role="alert" color="fails" mt="12px">
             {open.error.message}
@@ -299,8 +316,8 @@ export function NewOrder() {
             type="button"
             big
             onClick={() => {
-              writeKept('draft.new-order', null);
-              writeKept('draft.new-order-key', null);
+              writeKept(draftAt, null);
+              writeKept(keyAt, null);
               reset(EMPTY());
             }}
           >

@@ -4,7 +4,7 @@ import { format } from 'date-fns';
 import { Download, Search, X } from 'lucide-react';
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate, useNavigationType, useSearchParams } from 'react-router';
-import { MARKS } from '#core/order/search';
+import { MARKS } from '#core/events/marks';
 import { queries } from '../app/api';
 import { useKeys } from '../app/keys';
 import { Act, Choice, Entry, FileLink } from '../app/ui';

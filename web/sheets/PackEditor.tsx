@@ -8,7 +8,7 @@ import { KIND_WORD, sayRule } from '#core/lighting/say-rule';
 import { showQuantity } from '#core/quantity/quantity';
 import { UnitKind } from '#model/common';
 import { RULE_KINDS, RuleItem, RulePackHead, type RuleKind, type RulePack } from '#model/rule-pack';
-import { call, type Trouble } from '../app/api';
+import { call, type ApiError } from '../app/api';
 import { useUnits } from '../app/context';
 import { Act, Choice, Entry, Labelled } from '../app/ui';
 import { useDraft } from '../app/kept';
@@ -96,7 +96,7 @@ export function PackEditor({ pack, copy, ids, onClose }: { pack: RulePack; copy:
       onClose();
       navigate(`/sheets/rules/${id}`);
     } catch (e) {
-      setSaid((e as Trouble).message);
+      setSaid((e as ApiError).message);
     }
   };
   const move = (i: number, by: number) => {

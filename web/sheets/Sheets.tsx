@@ -5,7 +5,7 @@ import { useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { may } from '#core/people/permissions';
 import { readSheet } from '#core/sheets/read';
-import { call, queries, type Trouble } from '../app/api';
+import { call, queries, type ApiError } from '../app/api';
 import { usePerson } from '../app/context';
 import { Act, FileLink, Sheet } from '../app/ui';
 import { KitSheet } from './KitSheet';
@@ -62,7 +62,7 @@ export function Sheets() {
       );
       navigate(`/sheets/${done.kind}/${done.ref.id}`);
     } catch (e) {
-      const t = e as Trouble;
+      const t = e as ApiError;
       setProblems({ file: f.name, text, list: t.body.problems ?? [{ line: 0, field: '', message: t.message }] });
     }
   };

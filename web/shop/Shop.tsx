@@ -2,34 +2,26 @@ import { chakra } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Plus, X } from 'lucide-react';
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { useFieldArray, useForm } from 'react-hook-form';
 import { may, whoMay } from '#core/people/permissions';
 import { awgName } from '#core/wire/resistance';
 import { GAUGES } from '#core/wire/tables';
-import type { Role } from '#model/person';
 import { Settings } from '#model/settings';
-import { call, queries, type Trouble } from '../app/api';
+import { call, queries } from '../app/api';
 import { usePerson } from '../app/context';
 import { Act, Choice, Entry, Labelled } from '../app/ui';
 import { H3 } from '../order/Station';
-import { Table } from '../sheets/Table';
-
-const ROLE: Record<Role, string> = { installer: 'installer', desk: 'front desk', lead: 'lead', owner: 'owner' };
+import { People } from './People';
 
 export function Shop() {
-  const settings = useQuery(queries.settings).data;
-  const people = useQuery(queries.people).data ?? [];
+  const kept = useQuery(queries.settings).data;
   const person = usePerson();
   return (
     <chakra.main height="100%" overflowY="auto" p="20px">
       <chakra.h1 fontSize="26px">Shop</chakra.h1>
-      {settings && <SettingsForm key={JSON.stringify(settings)} settings={settings} locked={!may(person.role, 'settings.change')} />}
-      <H3>People</H3>
-      <chakra.div maxW="640px">
-        <Table heads={['Name', 'Signs in as', 'Role']} rows={people.map((p) => [p.name, p.id, ROLE[p.role]])} />
-      </chakra.div>
-      {may(person.role, 'people.change') && <AddPerson />}
+      <People mayChange={may(person.role, 'people.change')} />
+      {kept && <SettingsForm key={JSON.stringify(kept.versions)} kept={kept} locked={!may(person.role, 'settings.change')} />}
     </chakra.main>
   );
 }
@@ -37,14 +29,18 @@ export function Shop() {
 /** Settings that are figures. */
 type Figure = { [K in keyof Settings]: Settings[K] extends number ? K : never }[keyof Settings];
 
-function SettingsForm({ settings, locked }: { settings: Settings; locked: boolean }) {
+function SettingsForm({ kept, locked }: { kept: { settings: Settings; versions: Record<string, number> }; locked: boolean }) {
+  const { settings, versions } = kept;
   const client = useQueryClient();
   const { register, handleSubmit, formState, control } = useForm({ resolver: zodResolver(Settings), defaultValues: settings });
   const stock = useFieldArray({ control, name: 'stock', keyName: 'key' });
   const save = useMutation({
-    // the shelf is counted where parts are planned, perhaps while this form was open
-    mutationFn: async (s: Settings) =>
-      call<Settings>('/api/settings', { method: 'PUT', json: { ...s, shelf: (await call<Settings>('/api/settings')).shelf } }),
+    // only what was changed here is sent, each on the version that this page shows
+    mutationFn: (s: Settings) => {
+      const dirty = Object.keys(formState.dirtyFields) as (keyof Settings)[];
+      const changes = dirty.filter((f) => f !== 'shelf').map((field) => ({ field, value: s[field], version: versions[field] ?? 0 }));
+      return call('/api/settings', { method: 'PATCH', json: { changes } });
+    },
     onSuccess: async () => {
       await client.invalidateQueries({ queryKey: ['settings'] });
       await client.invalidateQueries({ queryKey: ['order'] });
@@ -198,9 +194,17 @@ function SettingsForm({ settings, locked }: { settings: Settings; locked: boolea
           Save the settings
         </Act>
       )}
+      {save.isSuccess && !formState.isDirty && (
+        <chakra.span role="status" ml="12px">
+          Saved.
+        </chakra.span>
+      )}
       {save.error && (
         <chakra.p role="alert" color="fails" mt="8px">
-          {save.error.message}
+          {save.error.message} What you typed stands here; what stands in the shop now:{' '}
+          <Act type="button" look="quiet" onClick={() => void client.invalidateQueries({ queryKey: ['settings'] })}>
+            show it
+          </Act>
         </chakra.p>
       )}
     </chakra.form>
@@ -217,59 +221,5 @@ function StockEntry({ error, children }: { error?: string; children: ReactNode }
         </chakra.p>
       )}
     </div>
-  );
-}
-
-function AddPerson() {
-  const client = useQueryClient();
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const { register, handleSubmit, reset, setError, formState } = useForm({
-    defaultValues: { name: '', id: '', role: 'installer', password: '' },
-  });
-  const e = formState.errors;
-  const submit = handleSubmit(async (v) => {
-    setTrouble(null);
-    try {
-      await call('/api/people', { json: v });
-      reset();
-      await client.invalidateQueries({ queryKey: ['people'] });
-    } catch (err) {
-      const t = err as Trouble;
-      if (t.body.fields?.length) t.body.fields.forEach((f) => setError(f.path as 'name', { message: f.message }));
-      else setTrouble(t.message);
-    }
-  });
-  return (
-    <chakra.form onSubmit={submit} noValidate maxW="900px">
-      <H3>Add a person</H3>
-      <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(180px, 1fr))" gap="12px" alignItems="start">
-        <Labelled label="First name" id="person-name" error={e.name?.message}>
-          <Entry id="person-name" {...register('name')} />
-        </Labelled>
-        <Labelled label="Signs in as" id="person-id" error={e.id?.message}>
-          <Entry id="person-id" {...register('id')} autoCapitalize="none" />
-        </Labelled>
-        <Labelled label="Role" id="person-role">
-          <Choice id="person-role" {...register('role')}>
-            {Object.entries(ROLE).map(([r, w]) => (
-              <option key={r} value={r}>
-                {w}
-              </option>
-            ))}
-          </Choice>
-        </Labelled>
-        <Labelled label="Password, 8 characters or more" id="person-password" error={e.password?.message}>
-          <Entry id="person-password" type="password" autoComplete="new-password" {...register('password')} />
-        </Labelled>
-      </chakra.div>
-      {trouble && (
-        <chakra.p role="alert" color="fails">
-          {trouble}
-        </chakra.p>
-      )}
-      <Act type="submit" mt="12px">
-        Add
-      </Act>
-    </chakra.form>
   );
 }

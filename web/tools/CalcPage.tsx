@@ -231,14 +231,19 @@ export function CalcPage({ calc }: { calc: Calculation }) {
 
 /** Puts a calculation's answer into an open order's log. */
 function KeepInOrder({ name, input, answer }: { name: string; input: Record<string, unknown>; answer: string }) {
-  const floor = useQuery(queries.floor).data ?? [];
+  const floor = useQuery(queries.floor).data?.orders ?? [];
   const outbox = useOutbox();
   const person = usePerson();
   const [order, setOrder] = useState('');
   const keep = () => {
     const o = floor.find((x) => x.id === order);
     if (!o) return;
-    outbox.add({ order, command: { type: 'calc.kept', name, input, answer: answer.slice(0, 300) }, onVersion: o.version, by: person.id });
+    void outbox.add({
+      order,
+      command: { type: 'calc.kept', name, input, answer: answer.slice(0, 300) },
+      onVersion: o.version,
+      by: person.id,
+    });
     outbox.tell(`Kept in order ${o.number}.`, 'quiet');
   };
   return (

@@ -1,4 +1,4 @@
-CREATE TABLE people (
+CREATE TABLE IF NOT EXISTS people (
   id VARCHAR(31) NOT NULL PRIMARY KEY,
   name VARCHAR(40) NOT NULL,
   role VARCHAR(12) NOT NULL,
@@ -6,7 +6,7 @@ CREATE TABLE people (
   created_at DATETIME(3) NOT NULL
 );
 
-CREATE TABLE sessions (
+CREATE TABLE IF NOT EXISTS sessions (
   token_hash CHAR(64) NOT NULL PRIMARY KEY,
   person VARCHAR(31) NOT NULL,
   expires_at DATETIME(3) NOT NULL,
@@ -14,19 +14,19 @@ CREATE TABLE sessions (
 );
 
 -- counts for rate limits, so that any number of servers share them
-CREATE TABLE hits (
+CREATE TABLE IF NOT EXISTS hits (
   who VARCHAR(120) NOT NULL PRIMARY KEY,
   hits INT NOT NULL,
   reset_at DATETIME(3) NOT NULL
 );
 
-CREATE TABLE settings (
+CREATE TABLE IF NOT EXISTS settings (
   id TINYINT NOT NULL PRIMARY KEY,
   json LONGTEXT NOT NULL
 );
 
 -- a sheet is never changed: a changed one is the next revision
-CREATE TABLE sheets (
+CREATE TABLE IF NOT EXISTS sheets (
   kind VARCHAR(8) NOT NULL,
   id VARCHAR(60) NOT NULL,
   revision INT NOT NULL,
@@ -37,12 +37,12 @@ CREATE TABLE sheets (
   PRIMARY KEY (kind, id, revision)
 );
 
-CREATE TABLE counters (
+CREATE TABLE IF NOT EXISTS counters (
   name VARCHAR(20) NOT NULL PRIMARY KEY,
   value BIGINT NOT NULL
 );
 
-CREATE TABLE orders (
+CREATE TABLE IF NOT EXISTS orders (
   id CHAR(36) NOT NULL PRIMARY KEY,
   number INT NOT NULL UNIQUE,
   version INT NOT NULL,
@@ -60,7 +60,7 @@ CREATE TABLE orders (
   FULLTEXT KEY ft_words (words)
 );
 
-CREATE TABLE order_events (
+CREATE TABLE IF NOT EXISTS order_events (
   id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY,
   order_id CHAR(36) NOT NULL,
   seq INT NOT NULL,
@@ -78,14 +78,14 @@ CREATE TABLE order_events (
 );
 
 -- the hand-over sheet as it was sealed; its hash stands in the sealing event
-CREATE TABLE sealed_sheets (
+CREATE TABLE IF NOT EXISTS sealed_sheets (
   order_id CHAR(36) NOT NULL PRIMARY KEY,
   json LONGTEXT NOT NULL,
   hash CHAR(64) NOT NULL
 );
 
 -- what was answered to a POST, kept with the write itself so that a repeated one is the same one
-CREATE TABLE answers (
+CREATE TABLE IF NOT EXISTS answers (
   idempotency_key VARCHAR(80) NOT NULL,
   person VARCHAR(31) NOT NULL,
   fingerprint CHAR(64) NOT NULL,

@@ -1,5 +1,5 @@
 -- a picture goes by the SHA-256 of its bytes: sent twice, it is there once
-CREATE TABLE photos (
+CREATE TABLE IF NOT EXISTS photos (
   id CHAR(64) NOT NULL PRIMARY KEY,
   type VARCHAR(20) NOT NULL,
   width INT NOT NULL,
@@ -10,7 +10,7 @@ CREATE TABLE photos (
 );
 
 -- what is wrong with the stand-in for the unit on a bench
-CREATE TABLE stand_in_units (
+CREATE TABLE IF NOT EXISTS stand_in_units (
   order_id CHAR(36) NOT NULL PRIMARY KEY,
   cause VARCHAR(340) NOT NULL,
   variant INT NOT NULL,

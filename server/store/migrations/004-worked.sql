@@ -1,5 +1,5 @@
 -- what each kit of a sealed order took, beside what was planned: what the shop learns its times from; kit '' is the unit's own work
-CREATE TABLE worked (
+CREATE TABLE IF NOT EXISTS worked (
   number INT NOT NULL,
   kit VARCHAR(60) NOT NULL,
   model VARCHAR(60) NOT NULL,

@@ -2,7 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { parseQuantity } from '#core/quantity/quantity';
-import type { FittedItem } from '#model/event';
+import type { FittedItem } from '#model/fitted';
 import { useDraft } from '../../app/kept';
 import { Act, Entry, Labelled } from '../../app/ui';
 import { readWatts, readWords, slugOf } from './fields';

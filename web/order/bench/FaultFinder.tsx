@@ -182,12 +182,13 @@ function Next({ diagnosis, harness, step }: { diagnosis: Diagnosis; harness: Har
         label={look.kind === 'volts' ? 'Volts measured' : 'Ohms measured'}
         kind={look.kind}
         sight={m.sight}
-        onTake={(value) =>
+        onTake={(value, origin) =>
           record({
             type: 'probe.taken',
             step: step.id,
             probe: { look, state: { controls: { ...state.controls }, beat: state.beat } },
             value,
+            origin,
           })
         }
         aside={

@@ -12,7 +12,7 @@ type Scope = 'step' | 'kit' | 'rest';
 /** Who does a step: one person of two, with the rest of its kit or all that is still to do, or whoever comes. */
 export function GiveDialog({ open, step, onClose }: { open: boolean; step: PlannedStep; onClose: () => void }) {
   const { order, assessment, record } = useOrder();
-  const people = (useQuery(queries.people).data ?? []).filter((p) => p.role !== 'desk');
+  const people = (useQuery(queries.people).data ?? []).filter((p) => p.role !== 'desk' && !p.ended);
   const [scope, setScope] = useState<Scope>('step');
   /** `undefined`: not said yet */
   const [to, setTo] = useState<string | null | undefined>(undefined);

@@ -4,8 +4,9 @@ import { sightOf } from '#core/fault/sight';
 import { judgeReading } from '#core/plan/judge';
 import type { PlannedReading, PlannedStep } from '#core/plan/planned';
 import type { ReadingUnit } from '#model/kit';
-import { useUnits } from '../../app/context';
-import { readKept } from '../../app/kept';
+import type { Origin } from '#model/origin';
+import { useAbout, useUnits } from '../../app/context';
+import { readKept } from '../../app/storage';
 import { Act } from '../../app/ui';
 import { VERDICT_COLOUR, VerdictMark } from '../../marks/VerdictMark';
 import { useOrder } from '../useOrder';
@@ -56,13 +57,14 @@ function ReadingRow({
   const { expected } = reading;
   const taken = order.steps[step.id]?.readings[reading.id];
   const verdict = taken ? judgeReading(taken.value, expected) : null;
-  const take = (value: number) => record({ type: 'reading.taken', step: step.id, reading: reading.id, value });
+  const take = (value: number, origin: Origin) => record({ type: 'reading.taken', step: step.id, reading: reading.id, value, origin });
   const figureAsked = expected.unit !== 'yes';
   const sight = useMemo(
     () => sightOf(assessment.wiring.harness, step, reading, assessment.wiring.circuits),
     [assessment.wiring, step, reading],
   );
-  const seen = useMeter(order.id, inHand && !figureAsked ? sight : null, readKept('bench.meter', false)).sample;
+  const simulated = useAbout().standIns && order.trial !== null;
+  const seen = useMeter(order.id, inHand && !figureAsked ? sight : null, simulated && readKept('bench.meter', false)).sample;
   const what = (
     <chakra.div flex="1" minW="180px">
       <chakra.p fontWeight={700}>{reading.label}</chakra.p>
@@ -100,9 +102,9 @@ function ReadingRow({
           kind={QUANTITY[expected.unit as Exclude<ReadingUnit, 'yes'>]}
           judge={(v) => judgeReading(v, expected)}
           sight={sight}
-          onTake={(v) => {
+          onTake={(v, origin) => {
             if (v === null) throw new Error('This reading is a figure: type it.');
-            return take(v);
+            return take(v, origin);
           }}
           what={what}
           judged={judged}
@@ -115,7 +117,14 @@ function ReadingRow({
       {!figureAsked && (
         <chakra.div display="flex" gap="8px">
           {[1, 0].map((v) => (
-            <Act key={v} big on={taken?.value === v} aria-pressed={taken?.value === v} disabled={sealed} onClick={() => take(v)}>
+            <Act
+              key={v}
+              big
+              on={taken?.value === v}
+              aria-pressed={taken?.value === v}
+              disabled={sealed}
+              onClick={() => take(v, { how: 'typed' })}
+            >
               {v ? 'Yes' : 'No'}
             </Act>
           ))}

@@ -2,10 +2,13 @@ import { chakra } from '@chakra-ui/react';
 import { Gauge } from 'lucide-react';
 import { useEffect, useState, type ReactNode } from 'react';
 import type { Sight } from '#core/fault/sight';
+import { unsay } from '#core/quantity/spoken';
 import { parseQuantity, type QuantityKind } from '#core/quantity/quantity';
 import type { Verdict } from '#model/common';
-import { useUnits } from '../../app/context';
-import { readKept, useDraft, writeKept } from '../../app/kept';
+import type { Origin } from '#model/origin';
+import { useAbout, useUnits } from '../../app/context';
+import { useDraft } from '../../app/kept';
+import { readKept, writeKept } from '../../app/storage';
 import { Act, Entry } from '../../app/ui';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { useOrder } from '../useOrder';
@@ -16,6 +19,8 @@ import { useMeter } from './useMeter';
 const OPEN = /^(ol|open|inf|infinite|∞)$/i;
 /** Whether the meter on this bench is switched on: it stays so from reading to reading. */
 const METER_ON = 'bench.meter';
+/** What the record calls the stand-in. */
+const METER_NAME = 'simulated bench meter';
 
 /** A figure taken from an instrument: typed on the pad, said with its unit, or streamed from the bench meter. */
 export function TakeFigure({
@@ -38,7 +43,7 @@ export function TakeFigure({
   /** where the meter’s probes are; null for what no meter reads */
   sight: Sight | null;
   /** `null`: the meter shows an open way. Answers whether it was taken. */
-  onTake: (value: number | null) => boolean;
+  onTake: (value: number | null, origin: Origin) => boolean;
   what: ReactNode;
   judged?: ReactNode;
   /** under the pad */
@@ -49,7 +54,9 @@ export function TakeFigure({
   const [error, setError] = useState<string | null>(null);
   const [on, setOn] = useState(() => readKept(METER_ON, false));
   const units = useUnits();
-  const { sample, trouble } = useMeter(order.id, sight, on && sight !== null);
+  // a stand-in for a meter is there only where no customer's unit stands
+  const metered = useAbout().standIns && order.trial !== null;
+  const { sample, trouble } = useMeter(order.id, sight, metered && on && sight !== null);
   const streamed = draft === null && sample ? sample : null;
   const text = draft ?? '';
   const value = (): number | null => {
@@ -68,7 +75,8 @@ export function TakeFigure({
     try {
       const v = value();
       if (v !== null && Math.abs(v) > 100_000 && kind !== 'ohms') throw new Error('no meter reads that far');
-      if (onTake(v === null ? null : Number(v.toPrecision(6)))) {
+      const origin: Origin = streamed ? { how: 'simulated', meter: METER_NAME } : { how: unsay(text) === text ? 'typed' : 'spoken' };
+      if (onTake(v === null ? null : Number(v.toPrecision(6)), origin)) {
         setDraft(null);
         setError(null);
       }
@@ -77,7 +85,7 @@ export function TakeFigure({
     }
   };
   useEffect(() => setError(null), [label]);
-  const shown = streamed ? (streamed.value === null ? 'open' : metered(streamed.value, kind)) : text;
+  const shown = streamed ? (streamed.value === null ? 'open' : asTyped(streamed.value, kind)) : text;
   return (
     <chakra.div display="flex" gap="20px" flexWrap="wrap" alignItems="flex-start" data-reading>
       <chakra.div flex="1" minW="200px">
@@ -92,7 +100,7 @@ export function TakeFigure({
             height="72px"
             inputMode="decimal"
             autoComplete="off"
-            placeholder={on && sight && !trouble ? '. . .' : '0.0'}
+            placeholder={metered && on && sight && !trouble ? '. . .' : '0.0'}
             color={streamed && !streamed.steady ? 'quiet' : undefined}
             aria-invalid={error ? true : undefined}
             onChange={(e) => {
@@ -111,27 +119,27 @@ export function TakeFigure({
           <chakra.p color="quiet" fontSize="15px" mt="6px">
             {streamed
               ? streamed.steady
-                ? 'From the meter, steady.'
-                : 'From the meter, settling…'
+                ? 'From the simulated meter, steady.'
+                : 'From the simulated meter, settling…'
               : trouble
                 ? 'The meter does not answer: type the figure.'
                 : `A bare number is in ${bareUnit(kind, units)}.`}
           </chakra.p>
         )}
         <chakra.div display="flex" gap="12px" alignItems="center" mt="8px" flexWrap="wrap">
-          {sight && (
+          {sight && metered && (
             <Act
               on={on}
               aria-pressed={on}
               minHeight="48px"
-              title="Take figures from the bench meter"
+              title="Take figures from the simulated bench meter"
               onClick={() => {
                 setOn(!on);
                 writeKept(METER_ON, !on);
                 setDraft(null);
               }}
             >
-              <Gauge size={20} aria-hidden /> Meter
+              <Gauge size={20} aria-hidden /> Simulated meter
             </Act>
           )}
           {judged}
@@ -153,7 +161,7 @@ export function TakeFigure({
 }
 
 /** A streamed figure as it would be typed. */
-const metered = (v: number, kind: QuantityKind): string =>
+const asTyped = (v: number, kind: QuantityKind): string =>
   kind === 'amps' && Math.abs(v) < 1
     ? `${Number((v * 1000).toFixed(1))} mA`
     : kind === 'ohms' && v >= 1000

@@ -8,6 +8,8 @@ import { FLASH_FACT } from '#core/lighting/judge';
 import { round } from '#core/sum';
 import { figure, parseQuantity } from '#core/quantity/quantity';
 import { Flasher } from '#model/lamp';
+import type { Origin } from '#model/origin';
+import { useAbout } from '../../app/context';
 import { Act, Choice, Labelled } from '../../app/ui';
 import { SumLines } from '../../marks/SumLines';
 import { EditField } from '../EditField';
@@ -38,6 +40,7 @@ function tryRate(b: Beats): FlashRate | string | null {
 /** The flasher's beat: tapped along with, or read from the simulated meter, and forecast before anything is fitted. */
 export function Flash() {
   const { order, assessment, record } = useOrder();
+  const simulated = useAbout().standIns && order.trial !== null;
   const { lamps: check } = assessment;
   const open = order.status === 'open';
   const items = check.packs.flatMap((p) => p.items).filter((i) => i.rule?.kind === 'flash' && i.verdict !== null);
@@ -115,15 +118,11 @@ export function Flash() {
     !b || ((b.min === undefined || x >= b.min) && (b.max === undefined || x <= b.max));
   const keep = () => {
     if (!counted) return;
-    record({ type: 'fact.told', key: FLASH_FACT.perMinute, value: Number(counted.perMinute.toFixed(1)), label: 'Flashes a minute' });
-    record({ type: 'fact.told', key: FLASH_FACT.jitterPct, value: Number(counted.jitterPct.toFixed(2)), label: 'Flasher unsteady by, %' });
-    if (counted.onSharePct !== null)
-      record({
-        type: 'fact.told',
-        key: FLASH_FACT.onSharePct,
-        value: Number(counted.onSharePct.toFixed(1)),
-        label: 'Lit share of each beat, %',
-      });
+    const origin: Origin = beats.from === 'meter' ? { how: 'simulated', meter: 'simulated light meter' } : { how: 'typed' };
+    const tell = (key: string, value: number, label: string) => record({ type: 'fact.told', key, value, label, origin });
+    tell(FLASH_FACT.perMinute, Number(counted.perMinute.toFixed(1)), 'Flashes a minute');
+    tell(FLASH_FACT.jitterPct, Number(counted.jitterPct.toFixed(2)), 'Flasher unsteady by, %');
+    if (counted.onSharePct !== null) tell(FLASH_FACT.onSharePct, Number(counted.onSharePct.toFixed(1)), 'Lit share of each beat, %');
   };
   return (
     <chakra.div display="grid" gridTemplateColumns="minmax(0, 1fr) minmax(0, 1fr)" gap="20px">
@@ -154,15 +153,17 @@ export function Flash() {
           </chakra.span>
         </chakra.button>
         <chakra.div display="flex" gap="8px" mt="8px" flexWrap="wrap">
-          <Act
-            onClick={() => {
-              setBeats({ onS: [], offS: [], from: 'meter' });
-              setMeter(true);
-            }}
-            disabled={meter || forecast.perMinute <= 0}
-          >
-            Read the simulated meter
-          </Act>
+          {simulated && (
+            <Act
+              onClick={() => {
+                setBeats({ onS: [], offS: [], from: 'meter' });
+                setMeter(true);
+              }}
+              disabled={meter || forecast.perMinute <= 0}
+            >
+              Read the simulated meter
+            </Act>
+          )}
           <Act onClick={() => (setMeter(false), setBeats(NONE))} disabled={!beats.onS.length}>
             Start over
           </Act>

@@ -4,8 +4,8 @@ import { addBusinessDays } from 'date-fns';
 import { useState } from 'react';
 import { shortNeeds, type Need } from '#core/plan/needs';
 import { may } from '#core/people/permissions';
-import { call, queries } from '../../app/api';
-import { useOutbox, usePerson } from '../../app/context';
+import { ApiError, call, queries } from '../../app/api';
+import { useAbout, useOutbox, usePerson } from '../../app/context';
 import { Act, Entry } from '../../app/ui';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { H3 } from '../Station';
@@ -20,8 +20,9 @@ export function Needs() {
   const { wiring, needs } = assessment;
   const [whole, setWhole] = useState(false);
   const short = shortNeeds(needs);
-  const quotes =
-    useQuery({ ...queries.quote(order.id, short.map((n) => `${n.id} ${n.short}`).join()), enabled: short.length > 0 }).data ?? [];
+  const { standIns } = useAbout();
+  const asked = queries.quote(order.id, short.map((n) => `${n.id} ${n.short}`).join());
+  const quotes = useQuery({ ...asked, enabled: standIns && short.length > 0 }).data ?? [];
   const box = assessment.fit.kits.flatMap((k) =>
     k.box.flatMap((b) => (b.counted !== null && b.counted < b.need ? [`${b.need - b.counted} × ${b.item} (${k.kit.name})`] : [])),
   );
@@ -100,14 +101,24 @@ function Count({ need }: { need: Need }) {
   const outbox = useOutbox();
   const person = usePerson();
   const [text, setText] = useState<string | null>(null);
+  // the count that was seen when typing began
+  const [on, setOn] = useState<number | undefined>(undefined);
+  const { settings } = useOrder();
+  const version = settings.shelf.find((x) => x.id === need.id)?.version;
   const save = useMutation({
-    mutationFn: (have: number) => call(`/api/shelf/${need.id}`, { method: 'PUT', json: { have } }),
+    mutationFn: (have: number) => call(`/api/shelf/${need.id}`, { method: 'PUT', json: { have, version: on ?? 0 } }),
     onSuccess: async () => {
       await client.invalidateQueries({ queryKey: ['order'] });
       await client.invalidateQueries({ queryKey: ['settings'] });
       setText(null);
     },
-    onError: (e) => outbox.tell(e.message),
+    onError: async (e: Error) => {
+      outbox.tell(e.message);
+      if (e instanceof ApiError && e.body.stale) {
+        setText(null);
+        await client.invalidateQueries({ queryKey: ['order'] });
+      }
+    },
   });
   const keep = () => {
     if (text === null) return;
@@ -127,8 +138,11 @@ function Count({ need }: { need: Need }) {
       minHeight="36px"
       textAlign="right"
       fontFamily="mono"
-      disabled={!may(person.role, 'box.counted')}
-      onChange={(e) => setText(e.target.value)}
+      disabled={!may(person.role, 'shelf.count')}
+      onChange={(e) => {
+        if (text === null) setOn(version);
+        setText(e.target.value);
+      }}
       onBlur={keep}
       onKeyDown={(e) => e.key === 'Enter' && keep()}
     />

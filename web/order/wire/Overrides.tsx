@@ -8,7 +8,7 @@ import { figure, parseQuantity, showQuantity } from '#core/quantity/quantity';
 import { awgName } from '#core/wire/resistance';
 import { FUSE_SIZES, fuseColour } from '#core/wire/fuse';
 import { GAUGES } from '#core/wire/tables';
-import type { OverrideField } from '#model/event';
+import type { OverrideField } from '#model/override';
 import type { Joint } from '#model/kit';
 import { useUnits, usePerson } from '../../app/context';
 import { Choice, Labelled, ReasonDialog } from '../../app/ui';

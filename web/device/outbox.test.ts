@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { QueryClient } from '@tanstack/react-query';
-import type { OrderCommand } from '#model/event';
+import type { OrderCommand } from '#core/events/registry';
 import { Outbox, type Pending } from './outbox';
 
 /** A browser's store, a network that answers what it is told to, and a cache that is read back. */

@@ -1,26 +1,28 @@
 import { describe, expect, it } from 'vitest';
-import type { EventBody, OrderCommand } from '#model/event';
+import type { EventBody, OrderCommand } from './registry';
 import type { Order } from '#model/order';
 import type { Role } from '#model/person';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import { demoKit, demoOrder, after } from '../../tests/demo-sheets';
-import { assess, stepState } from './assess';
+import { assess, stepState } from '../order/assess';
 import { decide, Refused } from './decide';
-import { handoverRows, handoverSheet } from './handover-sheet';
-import { say } from './say';
-import { clashes, touches } from './touches';
+import { handoverRows, handoverSheet } from '../order/handover-sheet';
+import { say } from './registry';
+import { clashes, touches } from './registry';
 
 const ask = (order: Order, sheets: Sheets, command: OrderCommand, role: Role = 'installer'): EventBody =>
   decide(command, order, {
     role,
     sheets,
     assessment: assess(order, sheets, DEFAULT_SETTINGS),
-    kit: (id) => (id === 'none' ? null : { ref: { id, revision: 2 }, kit: demoKit('roof-bar') }),
-    people: ['tor', 'maud'],
     by: 'tor',
-    hasPhoto: (id) => id.startsWith('a'),
-    seal: () => 'f'.repeat(64),
+    known: {
+      kit: (id) => (id === 'none' ? null : { ref: { id, revision: 2 }, kit: demoKit('roof-bar') }),
+      people: ['tor', 'maud'],
+      hasPhoto: (id) => id.startsWith('a'),
+      seal: () => 'f'.repeat(64),
+    },
   });
 const refusal = (f: () => unknown): Refused => {
   try {

@@ -1,13 +1,10 @@
-import { createStore, del, get, set } from 'idb-keyval';
+import { deviceStore } from './store';
 
 /** Longest side that is kept, pixels: a label on a fuse box can still be read. */
 const SIDE = 2048;
 const QUALITY = 0.85;
 /** A larger file than this is no picture of a tablet’s camera. */
 const MOST_BYTES = 80 * 1024 * 1024;
-
-let store: ReturnType<typeof createStore> | null = null;
-const shelf = () => (store ??= createStore('kadro', 'photos'));
 
 /** A picture that the person chose is not one, or cannot be kept, with a sentence that says so. */
 export class BadPicture extends Error {}
@@ -33,12 +30,11 @@ export async function holdPhoto(file: Blob): Promise<string> {
   const small = await canvas.convertToBlob({ type: 'image/jpeg', quality: QUALITY });
   const id = hex(await crypto.subtle.digest('SHA-256', await small.arrayBuffer()));
   try {
-    await set(id, small, shelf());
+    await deviceStore.putPhoto(id, small);
   } catch {
     throw new BadPicture('This device has no room for the picture.');
   }
   return id;
 }
 
-export const heldPhoto = (id: string): Promise<Blob | undefined> => get<Blob>(id, shelf());
-export const dropPhoto = (id: string): Promise<void> => del(id, shelf());
+export const heldPhoto = (id: string): Promise<Blob | undefined> => deviceStore.photo(id);

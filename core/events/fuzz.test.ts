@@ -1,15 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { OrderCommand, OrderEvent } from '#model/event';
-import { EventBody } from '#model/event';
+import type { OrderCommand } from './registry';
+import type { Happened } from './apply';
+import { EventBody } from './registry';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import type { Role } from '#model/person';
 import { demoKit, demoOrder } from '../../tests/demo-sheets';
-import { assess } from './assess';
+import { assess } from '../order/assess';
 import { decide, Refused } from './decide';
-import { applyEvent } from './reduce';
-import { say } from './say';
-import { summarise } from './summary';
+import { applyEvent } from './apply';
+import { say } from './registry';
+import { summarise } from '../order/summary';
 
 const KITS = ['front-harness', 'road-kit', 'winch-32', 'roof-bar', 'usb-socket'];
 const STEPS = [
@@ -133,7 +134,7 @@ describe('whatever is asked, in whatever order', () => {
         const made = demoOrder('drover-4', []);
         let order = made.order;
         const { sheets } = made;
-        const history: OrderEvent[] = [];
+        const history: Happened[] = [];
         for (const [c, role] of asked) {
           const kits = order.kits.map((k) => demoKit(k.kit.id));
           const now = { ...sheets, kits };
@@ -144,11 +145,13 @@ describe('whatever is asked, in whatever order', () => {
               role,
               sheets: now,
               assessment,
-              kit: (id) => ({ ref: { id, revision: 1 }, kit: demoKit(id) }),
-              people: [],
               by: 'tor',
-              hasPhoto: () => true,
-              seal: () => 'b'.repeat(64),
+              known: {
+                kit: (id) => ({ ref: { id, revision: 1 }, kit: demoKit(id) }),
+                people: [],
+                hasPhoto: () => true,
+                seal: () => 'b'.repeat(64),
+              },
             });
           } catch (e) {
             expect(e).toBeInstanceOf(Refused);
@@ -159,11 +162,9 @@ describe('whatever is asked, in whatever order', () => {
           expect(say(body)).toMatch(/\S/);
           const event = {
             seq: order.version + 1,
-            at: new Date(Date.UTC(2026, 2, 2, 8, order.version)).toISOString(),
+            doneAt: new Date(Date.UTC(2026, 2, 2, 8, order.version)).toISOString(),
             by: 'tor',
             body,
-            prevHash: '',
-            hash: '',
           };
           history.push(event);
           order = applyEvent(order, order.id, event);

@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { OwnerDay } from '#model/day';
-import { EventBody } from '#model/event';
-import { say } from './say';
+import { DEFINITIONS, EventBody, say } from './registry';
 
 const opening = {
   model: { id: 'drover-4', revision: 1 },
@@ -85,15 +84,42 @@ const LINES: [EventBody, string][] = [
   [{ type: 'step.skipped', step: 's', title: 'Hood off', reason: 'no hood', next: null }, 'Skipped: Hood off, because no hood'],
   [{ type: 'step.reopened', step: 's', title: 'Hood off' }, 'Reopened: Hood off'],
   [
-    { type: 'reading.taken', step: 's', reading: 'r', label: 'Feed: key on', value: 12.4, expected: band(12, 13, 'V'), verdict: 'holds' },
+    {
+      type: 'reading.taken',
+      step: 's',
+      reading: 'r',
+      label: 'Feed: key on',
+      value: 12.4,
+      expected: band(12, 13, 'V'),
+      verdict: 'holds',
+      origin: { how: 'typed' },
+    },
     'Feed: key on: 12.4 V, expected 12 to 13 V: holds',
   ],
   [
-    { type: 'reading.taken', step: 's', reading: 'r', label: 'Tug', value: 180, expected: band(155.7, null, 'N'), verdict: 'holds' },
+    {
+      type: 'reading.taken',
+      step: 's',
+      reading: 'r',
+      label: 'Tug',
+      value: 180,
+      expected: band(155.7, null, 'N'),
+      verdict: 'holds',
+      origin: { how: 'typed' },
+    },
     'Tug: 180 N, expected at least 156 N: holds',
   ],
   [
-    { type: 'reading.taken', step: 's', reading: 'r', label: 'Left', value: 0, expected: band(null, null, 'yes'), verdict: 'fails' },
+    {
+      type: 'reading.taken',
+      step: 's',
+      reading: 'r',
+      label: 'Left',
+      value: 0,
+      expected: band(null, null, 'yes'),
+      verdict: 'fails',
+      origin: { how: 'typed' },
+    },
     'Left: no: fails',
   ],
   [
@@ -102,10 +128,11 @@ const LINES: [EventBody, string][] = [
       step: 's',
       probe: { look: { kind: 'volts', plus: 'a', minus: 'bat-' }, state: { controls: {}, beat: true } },
       value: 0.02,
+      origin: { how: 'simulated', meter: 'bench meter' },
       foretold: 12.63,
       label: 'Volts, Horn, plus to Battery, everything off',
     },
-    'Volts, Horn, plus to Battery, everything off: 0.02 V, should be 12.63',
+    'Volts, Horn, plus to Battery, everything off: 0.02 V, simulated by bench meter, should be 12.63',
   ],
   [
     {
@@ -113,6 +140,7 @@ const LINES: [EventBody, string][] = [
       step: 's',
       probe: { look: { kind: 'ohms', plus: 'a', minus: 'bat-' }, state: { controls: {}, beat: true } },
       value: null,
+      origin: { how: 'typed' },
       foretold: null,
       label: 'Ohms, Horn',
     },
@@ -137,6 +165,6 @@ describe('the log', () => {
   });
   it('has a line for every kind of event', () => {
     const said = new Set(LINES.map(([b]) => b.type));
-    for (const o of EventBody.options) expect(said).toContain(o.shape.type.value);
+    for (const d of DEFINITIONS) expect(said).toContain(d.type);
   });
 });

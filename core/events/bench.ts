@@ -1,0 +1,298 @@
+import { z } from 'zod';
+import { words } from '#model/common';
+import type { Order } from '#model/order';
+import { PhotoId, PhotoNote } from '#model/probe';
+import { readingVerdict, stepState } from '../order/assess';
+import { fastenersHold, ledger, shortOf } from '../plan/fasteners';
+import type { PlannedStep } from '../plan/planned';
+import { behind } from '../plan/problem';
+import { startClock, stopClocks, withStep } from './clock';
+import { ALL, BENCH, event, Refused, type Context } from './definition';
+import { reason, someone, stepId } from './shapes';
+
+/** Pictures that an order keeps. */
+const MOST_PHOTOS = 200;
+
+/**
+ * The step as it is planned now.
+ * @throws Refused when there is none of that id
+ */
+export function planned(id: string, c: Context): PlannedStep {
+  const step = c.assessment.steps.find((s) => s.id === id);
+  if (!step) throw new Refused(`There is no step “${id}” in this order as it is planned now.`, 'input', 'step');
+  return step;
+}
+
+function checkPerson(to: string | null, c: Context): void {
+  if (to !== null && c.known.people && !c.known.people.includes(to)) throw new Refused(`Nobody here is called “${to}”.`, 'input', 'to');
+}
+
+/** The first that is left to this person, not the next on the list: what comes before must be done before. */
+function nextAfter(id: string, order: Order, c: Context): string | null {
+  const mine = (s: PlannedStep) => (order.given[s.id] ?? c.by) === c.by;
+  return c.assessment.steps.find((s) => s.id !== id && mine(s) && stepState(order, s.id).status === 'todo')?.id ?? null;
+}
+
+/** A step settled: its clocks stop, and a person's own goes on with their next step only if it was running. */
+function settled(
+  order: Order,
+  step: string,
+  next: string | null,
+  by: string,
+  at: string,
+  change: { status: 'done' | 'skipped'; reason?: string },
+): Order {
+  const ran = order.clocks.some((c) => c.by === by);
+  const stopped = stopClocks(order, at, (c) => c.by === by || c.step === step);
+  const after = withStep(stopped, step, (s) => ({ ...s, reason: undefined, ...change, at, by }));
+  return next && ran ? startClock(after, next, at, by) : after;
+}
+
+const minutesSeconds = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`;
+const counts = z.array(z.number().int('count whole ones').min(0).max(999)).min(1).max(20);
+const seconds = z.number().min(0).max(86_400);
+
+export const benchEvents = [
+  event({
+    type: 'bench.assigned',
+    may: ALL,
+    records: { to: someone },
+    decide: (command, _order, c) => {
+      checkPerson(command.to, c);
+      return command;
+    },
+    apply: (order, { to }) => ({ ...order, assignee: to }),
+    touches: () => ['assignee'],
+    says: (e) => (e.to ? `On the bench of ${e.to}` : 'On nobody’s bench'),
+  }),
+  event({
+    type: 'step.started',
+    may: BENCH,
+    atBench: true,
+    records: { step: stepId },
+    decide: (command, _order, c) => {
+      planned(command.step, c);
+      return command;
+    },
+    apply: (order, { step }, { at, by }) =>
+      startClock(
+        stopClocks(order, at, (c) => c.by === by),
+        step,
+        at,
+        by,
+      ),
+    touches: (c) => [`timer.${c.step}`],
+    says: (e) => `Clock on ${e.step}`,
+  }),
+  event({
+    type: 'timer.stopped',
+    may: BENCH,
+    atBench: true,
+    records: {},
+    decide: (command, order, c) => {
+      if (!order.clocks.some((x) => x.by === c.by)) throw new Refused('No clock of yours is running.');
+      return command;
+    },
+    apply: (order, _e, { at, by }) => stopClocks(order, at, (c) => c.by === by),
+    // everyone has a clock of their own
+    touches: () => [],
+    says: () => 'Clock stopped',
+  }),
+  event({
+    type: 'step.done',
+    may: BENCH,
+    atBench: true,
+    records: { step: stepId, title: words(200), next: stepId.nullable() },
+    asks: { step: stepId },
+    decide: (command, order, c) => {
+      const step = planned(command.step, c);
+      if (stepState(order, step.id).status === 'done') throw new Refused(`“${step.title}” is already done.`);
+      const missing = step.readings.find((r) => !r.optional && readingVerdict(order, step, r.id) === null);
+      if (missing) throw new Refused(`Read “${missing.label}” first.`);
+      const failing = step.readings.find((r) => readingVerdict(order, step, r.id) === 'fails');
+      if (failing) throw new Refused(`“${failing.label}” is out of its band: put it right and read again, or skip the step with a reason.`);
+      const count = fastenersHold(order, step);
+      if (count) throw new Refused(count);
+      if (step.stage === 'close') {
+        const tasks = c.assessment.work?.problem.tasks ?? [];
+        const panel = step.panel?.id;
+        // a panel stays off for what is proved behind it; what comes after closing waits for everything
+        const holds = (id: string) => !panel || behind(c.sheets.model, tasks.find((t) => t.id === id)?.open ?? []).has(panel);
+        const open = c.assessment.proofs.find((p) => (p.state === 'missing' || p.state === 'failing') && holds(p.step.id));
+        if (open)
+          throw new Refused(`Prove before closing: “${open.step.title}” is ${open.state === 'failing' ? 'failing' : 'not proved yet'}.`);
+      }
+      return { ...command, title: step.title, next: nextAfter(step.id, order, c) };
+    },
+    apply: (order, e, { at, by }) => settled(order, e.step, e.next, by, at, { status: 'done' }),
+    touches: (c) => [`step.${c.step}`],
+    says: (e) => `Done: ${e.title}`,
+  }),
+  event({
+    type: 'step.skipped',
+    may: BENCH,
+    atBench: true,
+    records: { step: stepId, title: words(200), reason, next: stepId.nullable() },
+    asks: { step: stepId, reason },
+    decide: (command, order, c) => {
+      const step = planned(command.step, c);
+      return { ...command, title: step.title, next: nextAfter(step.id, order, c) };
+    },
+    apply: (order, e, { at, by }) => settled(order, e.step, e.next, by, at, { status: 'skipped', reason: e.reason }),
+    touches: (c) => [`step.${c.step}`],
+    says: (e) => `Skipped: ${e.title}, because ${e.reason}`,
+    marks: () => ['skipped'],
+  }),
+  event({
+    type: 'step.reopened',
+    may: BENCH,
+    atBench: true,
+    records: { step: stepId, title: words(200) },
+    asks: { step: stepId },
+    decide: (command, order, c) => {
+      const step = planned(command.step, c);
+      if (stepState(order, step.id).status === 'todo') throw new Refused(`“${step.title}” is not done yet.`);
+      return { ...command, title: step.title };
+    },
+    apply: (order, e, stamp) => withStep(order, e.step, (s) => ({ ...s, status: 'todo', reason: undefined, ...stamp })),
+    touches: (c) => [`step.${c.step}`],
+    says: (e) => `Reopened: ${e.title}`,
+  }),
+  event({
+    type: 'step.given',
+    may: BENCH,
+    atBench: true,
+    records: { step: stepId, to: someone, title: words(200) },
+    asks: { step: stepId, to: someone },
+    decide: (command, order, c) => {
+      const step = planned(command.step, c);
+      checkPerson(command.to, c);
+      if (stepState(order, step.id).status !== 'todo') throw new Refused(`“${step.title}” is settled already.`);
+      return { ...command, title: step.title };
+    },
+    apply: (order, e) => {
+      const { [e.step]: _, ...others } = order.given;
+      return { ...order, given: e.to === null ? others : { ...others, [e.step]: e.to } };
+    },
+    touches: (c) => [`given.${c.step}`],
+    says: (e) => (e.to ? `For ${e.to}: ${e.title}` : `For whoever comes: ${e.title}`),
+  }),
+  event({
+    type: 'time.corrected',
+    may: BENCH,
+    records: { step: stepId, seconds, reason, label: words(300) },
+    asks: { step: stepId, seconds, reason },
+    decide: (command, order, c) => {
+      const step = planned(command.step, c);
+      if (order.clocks.some((x) => x.step === step.id)) throw new Refused('The clock runs on this step: stop it first.');
+      const was = stepState(order, step.id).seconds;
+      return { ...command, label: `${step.title}: ${minutesSeconds(command.seconds)} instead of ${minutesSeconds(was)}` };
+    },
+    apply: (order, e) => withStep(order, e.step, (s) => ({ ...s, seconds: e.seconds })),
+    touches: (c) => [`time.${c.step}`],
+    says: (e) => `${e.label}, because ${e.reason}`,
+  }),
+  event({
+    type: 'fasteners.counted',
+    may: BENCH,
+    atBench: true,
+    records: { step: stepId, counts, label: words(200) },
+    asks: { step: stepId, counts },
+    decide: (command, order, c) => {
+      const step = planned(command.step, c);
+      const list = step.panel?.fasteners ?? [];
+      if (!list.length) throw new Refused(`“${step.title}” has no fasteners to count.`, 'input', 'step');
+      if (command.counts.length !== list.length)
+        throw new Refused(
+          `${step.panel!.name} has ${list.length} ${list.length === 1 ? 'kind' : 'kinds'} of fastener: count each.`,
+          'input',
+          'counts',
+        );
+      const lines = ledger(order, step);
+      const closing = step.stage === 'close';
+      const over = closing ? lines.find((l, i) => command.counts[i]! > l.out) : undefined;
+      if (over)
+        throw new Refused(
+          `${over.out} × ${over.kind} came out: more cannot go back. Put the count at taking off right first.`,
+          'input',
+          'counts',
+        );
+      const says = lines.map((l, i) => `${command.counts[i]}${closing ? ` of ${l.out}` : ''} × ${l.kind}`).join(', ');
+      return { ...command, label: `${step.panel!.name}: ${says} ${closing ? 'back' : 'out'}`.slice(0, 200) };
+    },
+    apply: (order, e, stamp) => ({
+      ...order,
+      fasteners: { ...order.fasteners, [e.step]: { counts: e.counts, reason: null, ...stamp } },
+    }),
+    touches: (c) => [`fasteners.${c.step}`],
+    says: (e) => e.label,
+  }),
+  event({
+    type: 'fasteners.excused',
+    may: BENCH,
+    atBench: true,
+    records: { step: stepId, reason, label: words(300) },
+    asks: { step: stepId, reason },
+    decide: (command, order, c) => {
+      const step = planned(command.step, c);
+      const short = step.stage === 'close' ? shortOf(ledger(order, step)) : '';
+      if (!short) throw new Refused('Nothing is counted short there.', 'input', 'step');
+      return { ...command, label: `${step.panel!.name}: ${short} not back`.slice(0, 300) };
+    },
+    apply: (order, e, stamp) => {
+      const counted = order.fasteners[e.step] ?? { counts: [], ...stamp };
+      return { ...order, fasteners: { ...order.fasteners, [e.step]: { ...counted, reason: e.reason } } };
+    },
+    touches: (c) => [`fasteners.${c.step}`],
+    says: (e) => `${e.label}, closed all the same, because ${e.reason}`,
+  }),
+  event({
+    type: 'photo.taken',
+    may: ALL,
+    records: { photo: PhotoId, step: stepId.optional(), note: PhotoNote },
+    decide: (command, order, c) => {
+      if (command.step) planned(command.step, c);
+      if (c.known.hasPhoto && !c.known.hasPhoto(command.photo))
+        throw new Refused('That picture has not arrived: take it again.', 'input', 'photo');
+      if (order.photos.length >= MOST_PHOTOS) throw new Refused(`An order keeps at most ${MOST_PHOTOS} pictures.`);
+      return command;
+    },
+    apply: (order, e, stamp) => ({
+      ...order,
+      photos: [...order.photos, { photo: e.photo, ...(e.step && { step: e.step }), note: e.note, ...stamp }],
+    }),
+    touches: () => [],
+    says: (e) => `Picture${e.note ? `: ${e.note}` : ''}`,
+    marks: () => ['picture'],
+  }),
+  event({
+    type: 'finding.added',
+    may: ALL,
+    records: { text: words(500), step: stepId.optional(), photo: PhotoId.optional() },
+    decide: (command, _order, c) => {
+      if (command.photo && c.known.hasPhoto && !c.known.hasPhoto(command.photo))
+        throw new Refused('Its picture has not arrived: take it again.', 'input', 'photo');
+      return command;
+    },
+    apply: (order, e, stamp) => ({
+      ...order,
+      findings: [...order.findings, { ...stamp, text: e.text, ...(e.step && { step: e.step }), ...(e.photo && { photo: e.photo }) }],
+    }),
+    touches: () => [],
+    says: (e) => `Finding: ${e.text}`,
+    marks: (e) => (e.photo ? ['finding', 'picture'] : ['finding']),
+  }),
+  event({
+    type: 'finding.judged',
+    may: BENCH,
+    records: {
+      /** the order the finding was made on and the number of its event there */
+      finding: z.string().regex(/^[0-9a-f-]{36}:\d{1,9}$/),
+      still: z.boolean(),
+      text: words(500),
+    },
+    apply: (order) => order,
+    touches: (c) => [`finding.${c.finding}`],
+    says: (e) => `Finding ${e.still ? 'confirmed' : 'outdated'}: ${e.text}`,
+  }),
+] as const;

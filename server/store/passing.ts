@@ -1,0 +1,50 @@
+/** Errors of the database that pass by themselves, told apart from those that are a mistake of ours. */
+
+/** Nothing was done: the same again may go through at once. */
+const TRY_AGAIN = new Set([
+  'ER_LOCK_DEADLOCK',
+  'ER_LOCK_WAIT_TIMEOUT',
+  // a node that is not in the quorum
+  'ER_UNKNOWN_COM_ERROR',
+]);
+
+const AWAY = new Set([
+  ...TRY_AGAIN,
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'EPIPE',
+  'ETIMEDOUT',
+  'ENOTFOUND',
+  'EAI_AGAIN',
+  'PROTOCOL_CONNECTION_LOST',
+  'PROTOCOL_SEQUENCE_TIMEOUT',
+  'PROTOCOL_ENQUEUE_AFTER_FATAL_ERROR',
+  'ER_SERVER_SHUTDOWN',
+  'ER_CON_COUNT_ERROR',
+  'ER_QUERY_INTERRUPTED',
+  'ER_STATEMENT_TIMEOUT',
+  'ER_CONNECTION_KILLED',
+  'ER_ERROR_DURING_COMMIT',
+  'ER_CHECKREAD',
+]);
+
+/** The database's disk has no room. */
+const FULL = new Set(['ER_DISK_FULL', 'ER_RECORD_FILE_FULL', 'ER_ERROR_ON_WRITE', 'ER_TEMP_FILE_WRITE_FAILURE', 'ER_CANT_CREATE_FILE']);
+
+const codeOf = (e: unknown): string => (e as { code?: string } | null)?.code ?? '';
+const QUEUE_FULL = /Queue limit reached|Pool is closed/;
+
+export const isTriedAgain = (e: unknown): boolean => TRY_AGAIN.has(codeOf(e));
+export const isFull = (e: unknown): boolean =>
+  FULL.has(codeOf(e)) || /No space left|\b28\b.*errno|errno: 28/i.test((e as Error | null)?.message ?? '');
+/** The record is out of reach, or busy, for a moment: worth sending again as it is. */
+export const isPassing = (e: unknown): boolean => {
+  const { fatal, message } = (e ?? {}) as { fatal?: boolean; message?: string };
+  const code = codeOf(e);
+  return (
+    AWAY.has(code) ||
+    isFull(e) ||
+    QUEUE_FULL.test(message ?? '') ||
+    (fatal === true && code !== '' && !code.startsWith('ER_ACCESS') && code !== 'ER_BAD_DB_ERROR')
+  );
+};

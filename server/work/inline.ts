@@ -1,0 +1,12 @@
+import { WorkMemo } from './memo';
+import { TASKS } from './tasks';
+import type { Workers } from './workers';
+
+/** Computes in this thread: for what runs before anybody is served, and for tests. */
+export function inlineWorkers(): Workers {
+  const memo = new WorkMemo();
+  return {
+    run: async (name, input) => (await (TASKS[name] as (m: WorkMemo, i: object) => unknown)(memo, { ...input, until: Infinity })) as never,
+    close: async () => undefined,
+  };
+}

@@ -1,0 +1,65 @@
+import { LRUCache } from 'lru-cache';
+import { assess, type Assessment } from '#core/order/assess';
+import { canonical } from '#core/canonical';
+import type { Kit } from '#model/kit';
+import type { Order } from '#model/order';
+import type { RulePack } from '#model/rule-pack';
+import type { Settings } from '#model/settings';
+import type { SheetKind, SheetRef, Sheets } from '#model/sheet';
+import type { UnitModel } from '#model/unit-model';
+
+/** An order with all that it is computed from, as it is handed to a thread. */
+export interface OrderInput {
+  /** whose: part of every key */
+  shop: string;
+  order: Order;
+  /** sheets by key, as JSON with their defaults */
+  bag: Record<string, string>;
+  packs: SheetRef[];
+  /** settings as JSON */
+  settings: string;
+}
+
+/** What one thread remembers of what it was handed: bounded, and by keys that name the shop. */
+export class WorkMemo {
+  private readonly sheets = new LRUCache<string, UnitModel | Kit | RulePack>({ max: 300 });
+  private readonly settings = new LRUCache<string, Settings>({ max: 8 });
+  private readonly assessed = new LRUCache<string, { sheets: Sheets; settings: Settings; assessment: Assessment }>({ max: 12 });
+
+  private sheet<T extends UnitModel | Kit | RulePack>(x: Pick<OrderInput, 'shop' | 'bag'>, kind: SheetKind, ref: SheetRef): T {
+    const key = `${x.shop}/${kind}/${ref.id}/${ref.revision}`;
+    const known = this.sheets.get(key);
+    if (known) return known as T;
+    const json = x.bag[key];
+    if (json === undefined) throw new Error(`sheet ${key} was not handed over`);
+    const made = JSON.parse(json) as T;
+    this.sheets.set(key, made);
+    return made;
+  }
+
+  kit(x: Pick<OrderInput, 'shop' | 'bag'>, ref: SheetRef): Kit {
+    return this.sheet<Kit>(x, 'kit', ref);
+  }
+
+  model(x: Pick<OrderInput, 'shop' | 'bag'>, ref: SheetRef): UnitModel {
+    return this.sheet<UnitModel>(x, 'model', ref);
+  }
+
+  /** The order as computed: what one command ends with, the next begins with. */
+  computed(x: OrderInput, order = x.order): { sheets: Sheets; settings: Settings; assessment: Assessment } {
+    const refs = [order.unit.model, ...order.kits.map((k) => k.kit), ...x.packs].map((r) => `${r.id}/${r.revision}`);
+    const key = canonical([x.shop, refs, x.settings, order]);
+    const known = this.assessed.get(key);
+    if (known) return known;
+    const sheets: Sheets = {
+      model: this.model(x, order.unit.model),
+      kits: order.kits.map((k) => this.kit(x, k.kit)),
+      packs: x.packs.map((p) => this.sheet<RulePack>(x, 'rules', p)),
+    };
+    const settings = this.settings.get(x.settings) ?? (JSON.parse(x.settings) as Settings);
+    this.settings.set(x.settings, settings);
+    const made = { sheets, settings, assessment: assess(order, sheets, settings) };
+    this.assessed.set(key, made);
+    return made;
+  }
+}

@@ -1,0 +1,118 @@
+import { applyEvent, type Happened } from '#core/events/apply';
+import { canonical } from '#core/canonical';
+import { checkBuild } from '#core/events/arrive';
+import { decide } from '#core/events/decide';
+import type { OrderEvent } from '#core/events/record';
+import { definitionOf, say, type EventBody, type OrderCommand } from '#core/events/registry';
+import { workedOf } from '#core/learn/worked';
+import type { Worked } from '#core/learn/learn';
+import { handoverSheet } from '#core/order/handover-sheet';
+import { eventWords, nameWords, tokens } from '#core/order/search';
+import { summarise } from '#core/order/summary';
+import type { OrderOpening } from '#model/opening';
+import type { Order } from '#model/order';
+import type { Person } from '#model/person';
+import type { SheetRef } from '#model/sheet';
+import { sha256 } from '../store/chain';
+import type { OrderInput, WorkMemo } from './memo';
+
+/** All that one event writes, worked out before any row is locked. */
+export interface Prepared {
+  body: EventBody;
+  /** of the body's schema */
+  bodyVersion: number;
+  says: string;
+  order: Pick<Order, 'number' | 'version' | 'status' | 'promisedAt'> & { model: string };
+  /** the state after it, and what lists show of it, as JSON */
+  state: string;
+  summary: string;
+  addWords: string[];
+  dropWords: string[];
+  /** the hand-over sheet as it is sealed, and what was learned of times */
+  sealed: { json: string; hash: string; worked: Omit<Worked, 'nth'>[] } | null;
+}
+
+interface When {
+  by: string;
+  doneAt: string;
+}
+
+function prepared(
+  memo: WorkMemo,
+  x: OrderInput,
+  before: Order | null,
+  id: string,
+  body: EventBody,
+  when: When,
+  sealed: Prepared['sealed'],
+): Prepared {
+  const happened: Happened = { seq: (before?.version ?? 0) + 1, body, ...when };
+  const after = applyEvent(before, id, happened);
+  const { sheets, assessment } = memo.computed(x, after);
+  const summary = summarise(after, sheets, assessment);
+  return {
+    body,
+    bodyVersion: definitionOf(body.type).version,
+    says: say(body),
+    order: {
+      number: after.number,
+      version: after.version,
+      status: after.status,
+      promisedAt: after.promisedAt,
+      model: after.unit.model.id,
+    },
+    state: canonical(after),
+    summary: JSON.stringify(summary),
+    addWords: [...nameWords(body, after.number, after.unit.model.id, after.condition, summary), ...eventWords(body, when.by)],
+    dropWords: body.type === 'kit.removed' ? [tokens.kit(body.kit)] : [],
+    sealed,
+  };
+}
+
+export interface DecideInput extends When {
+  x: OrderInput;
+  command: OrderCommand;
+  person: Person;
+  recordedAt: string;
+  known: { people: string[]; kit: SheetRef | null; hasPhoto: boolean };
+  /** for a seal: all that was recorded */
+  history: OrderEvent[];
+}
+
+/** Decides a command and works out all that it writes. @throws Refused */
+export function decideTask(memo: WorkMemo, { x, command, person, known, history, recordedAt, ...when }: DecideInput): Prepared {
+  const { order } = x;
+  const { sheets, assessment } = memo.computed(x);
+  let sealed: Prepared['sealed'] = null;
+  const seal = () => {
+    const json = canonical(handoverSheet({ ...order, status: 'sealed', sealedAt: when.doneAt }, sheets, assessment, history));
+    sealed = { json, hash: sha256(json), worked: workedOf(order, assessment.steps, recordedAt) };
+    return sealed.hash;
+  };
+  const body = decide(command, order, {
+    by: person.id,
+    role: person.role,
+    sheets,
+    assessment,
+    known: {
+      people: known.people,
+      kit: () => known.kit && { ref: known.kit, kit: memo.kit(x, known.kit) },
+      hasPhoto: () => known.hasPhoto,
+      seal,
+    },
+  });
+  return prepared(memo, x, order, order.id, body, when, sealed);
+}
+
+export interface OpenInput extends When {
+  x: Omit<OrderInput, 'order'>;
+  id: string;
+  number: number;
+  opening: OrderOpening;
+}
+
+/** Works out all that taking a unit in writes. @throws Refused when model, build and year do not go together */
+export function openTask(memo: WorkMemo, { x, id, number, opening, ...when }: OpenInput): Prepared {
+  checkBuild(memo.model(x, opening.model), opening);
+  return prepared(memo, { ...x, order: null as never }, null, id, { type: 'order.opened', number, opening }, when, null);
+}

@@ -1,0 +1,86 @@
+import { runCalculation } from '#core/calc/registry';
+import { singleFaults } from '#core/fault/causes';
+import { liveModel } from '#core/fault/predict';
+import type { Sight } from '#core/fault/sight';
+import { NO_FAULTS } from '#core/harness/simulate';
+import { packFile } from '#core/lighting/pack';
+import { shortNeeds, type Need } from '#core/plan/needs';
+import { readSheet, type SheetRead } from '#core/sheets/read';
+import { Kit } from '#model/kit';
+import { RulePack } from '#model/rule-pack';
+import type { SheetKind } from '#model/sheet';
+import { UnitModel } from '#model/unit-model';
+import { sha256 } from '../store/chain';
+import { readPicture } from '../documents/picture';
+import type { OrderInput, WorkMemo } from './memo';
+import { paperTask } from './papers';
+import { decideTask, openTask } from './record-task';
+
+/** A sheet written before a field was thought of is read with that field's default. */
+const SCHEMA = { model: UnitModel, kit: Kit, rules: RulePack };
+
+/** A fault planted in the stand-in for a unit: which, of its forms which, and how many were put right before. */
+export interface Planted {
+  cause: string;
+  variant: number;
+  mended: number;
+}
+
+const harnessOf = (memo: WorkMemo, x: OrderInput) => memo.computed(x).assessment.wiring.harness;
+
+/** What was planted, unless it was put right since, or its part is not there any more. */
+function plantedOf(memo: WorkMemo, x: OrderInput, p: Planted | null) {
+  if (!p || x.order.mended.slice(p.mended).some((m) => m.cause === p.cause)) return null;
+  const cause = singleFaults(harnessOf(memo, x)).find((c) => c.id === p.cause);
+  const variant = cause?.variants[p.variant];
+  return cause && variant ? { cause, variant } : null;
+}
+
+/** All that is computed for the server. Each is a pure function of what it is handed, but for what its thread remembers. */
+export const TASKS = {
+  calc: (_memo: WorkMemo, { name, input, until }: { name: string; input: unknown; until: number }) =>
+    // it answers with its bound while there is time to send it
+    runCalculation(name, input, () => Date.now() > until - CALC_SPARE_MS),
+  decide: decideTask,
+  open: openTask,
+  paper: paperTask,
+  checkSheet: (_memo: WorkMemo, { text }: { text: string }): SheetRead => readSheet(text),
+  wholeSheet: (_memo: WorkMemo, { kind, json }: { kind: SheetKind; json: string }): string =>
+    JSON.stringify(SCHEMA[kind].parse(JSON.parse(json))),
+  sheetFile: (_memo: WorkMemo, { kind, json }: { kind: SheetKind; json: string }): string => {
+    const sheet: unknown = JSON.parse(json);
+    return JSON.stringify({ kadro: kind, format: 1, sheet: kind === 'rules' ? packFile(sheet as RulePack) : sheet }, null, 2) + '\n';
+  },
+  /** what an order lacks of the shelf */
+  short: (memo: WorkMemo, { x }: { x: OrderInput }): Need[] => [...shortNeeds(memo.computed(x).assessment.needs)],
+  readPicture: (_memo: WorkMemo, { bytes }: { bytes: Uint8Array }) => ({
+    ...readPicture(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)),
+    id: sha256(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)),
+  }),
+  /** what a meter would show on the unit that stands in; null where the model finds no answer */
+  sight: (memo: WorkMemo, { x, sight, planted }: { x: OrderInput; sight: Sight; planted: Planted | null }) => {
+    const harness = harnessOf(memo, x);
+    const { look } = sight;
+    const lost = 'plus' in look ? [look.plus, look.minus].find((p) => !harness.nodes.some((n) => n.id === p)) : undefined;
+    if (lost) return { lost, truth: null };
+    const loads = new Set(harness.elements.map((e) => e.id));
+    const unknown = look.kind === 'works' ? [...look.lit, ...look.dark].find((id) => !loads.has(id)) : undefined;
+    if (unknown) return { lost: unknown, truth: null };
+    const p = plantedOf(memo, x, planted);
+    return { lost: undefined, truth: liveModel(harness).value(sight, p ? p.variant.faults : NO_FAULTS) };
+  },
+  planted: (memo: WorkMemo, { x, planted }: { x: OrderInput; planted: Planted | null }) => {
+    const p = plantedOf(memo, x, planted);
+    return p && { cause: p.cause.id, says: p.variant.says ?? p.cause.says };
+  },
+  /** the faults that could be planted, each with how many forms it has */
+  faults: (memo: WorkMemo, { x }: { x: OrderInput }) =>
+    singleFaults(harnessOf(memo, x)).map((c) => ({ id: c.id, forms: c.variants.length })),
+};
+
+/** Time left for an answer to be sent, ms. */
+const CALC_SPARE_MS = 250;
+
+export type TaskName = keyof typeof TASKS;
+export type TaskInput<N extends TaskName> = N extends 'calc' ? { name: string; input: unknown } : Parameters<(typeof TASKS)[N]>[1];
+export type TaskOutput<N extends TaskName> = Awaited<ReturnType<(typeof TASKS)[N]>>;

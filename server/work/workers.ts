@@ -1,0 +1,118 @@
+import { randomUUID } from 'node:crypto';
+import { availableParallelism } from 'node:os';
+import { Piscina } from 'piscina';
+import { ImpossibleInput } from '#core/errors';
+import { Refused } from '#core/events/decide';
+import type { Failure } from './failure';
+import type { TaskInput, TaskName, TaskOutput } from './tasks';
+
+/** Too much was asked for at once, or one thing took too long: the request’s fault, in words for who asked. */
+export class TooMuch extends Error {
+  override readonly name = 'TooMuch';
+  constructor(
+    readonly why: 'busy' | 'long',
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+export interface RunOptions {
+  /** ends the work when its request is gone */
+  signal?: AbortSignal;
+  /** for whom: one person’s work never fills the queue of all */
+  person?: string;
+}
+
+/** Whatever computes for the server: a pool of threads, or this thread where nobody else waits. */
+export interface Workers {
+  run<N extends TaskName>(name: N, input: TaskInput<N>, options?: RunOptions): Promise<TaskOutput<N>>;
+  close(): Promise<void>;
+}
+
+/** Time that a task may take from when it was asked for, ms, and whether it is one of those that people wait for in line. */
+interface Limit {
+  ms: number;
+  lane: 'record' | 'heavy';
+}
+/** A calculation asked for by anybody signed in ends within this; those that search answer with their bound a little before. */
+export const CALC_MS = 800;
+const USUAL: Limit = { ms: 6000, lane: 'record' };
+const LIMITS: Partial<Record<TaskName, Limit>> = {
+  calc: { ms: CALC_MS, lane: 'heavy' },
+  paper: { ms: 10_000, lane: 'heavy' },
+  checkSheet: { ms: 5000, lane: 'heavy' },
+  readPicture: { ms: 5000, lane: 'heavy' },
+};
+
+const MEMORY_MB = 512;
+const MOST_WAITING = 64;
+/** Heavy tasks that one person has under way at once. */
+const MOST_OF_ONE = 6;
+
+/** What a thread answered, given back as what it threw there. */
+function unwrap<T>(r: { value: T } | { failure: Failure }): T {
+  if ('value' in r) return r.value;
+  const { name, message, why, path, stack } = r.failure;
+  if (name === 'Refused') throw new Refused(message, why, path);
+  if (name === 'ImpossibleInput') throw new ImpossibleInput(message, path);
+  const e = new Error(message);
+  e.name = name;
+  e.stack = stack ?? e.stack;
+  throw e;
+}
+
+/**
+ * A pool of threads in two lanes: what is recorded is never behind somebody’s calculation. A task that takes too long, or too
+ * much memory, or whose request is gone, is ended with its thread; another thread takes its place.
+ */
+export function startWorkers(file: string): Workers {
+  const threads = Math.max(2, Math.min(4, availableParallelism()));
+  const lane = (most: number) =>
+    new Piscina({
+      filename: file,
+      minThreads: 1,
+      maxThreads: most,
+      idleTimeout: 60_000,
+      maxQueue: MOST_WAITING,
+      resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
+    });
+  const pools = { record: lane(Math.max(1, threads - 1)), heavy: lane(Math.max(1, threads - 1)) };
+  const underWay = new Map<string, number>();
+  return {
+    async run(name, input, { signal, person } = {}) {
+      const limit = LIMITS[name] ?? USUAL;
+      const who = limit.lane === 'heavy' ? (person ?? randomUUID()) : '';
+      if (who && (underWay.get(who) ?? 0) >= MOST_OF_ONE)
+        throw new TooMuch('busy', 'You have asked for several things at once: wait for one of them, then ask again.');
+      if (who) underWay.set(who, (underWay.get(who) ?? 0) + 1);
+      const asked = Date.now();
+      const timer = AbortSignal.timeout(limit.ms);
+      try {
+        const r = await pools[limit.lane].run(
+          { name, input, until: asked + limit.ms },
+          { signal: signal ? AbortSignal.any([timer, signal]) : timer },
+        );
+        return unwrap(r as { value: TaskOutput<typeof name> } | { failure: Failure });
+      } catch (e) {
+        const { name: kind, message, code } = e as Error & { code?: string };
+        if (kind === 'AbortError')
+          throw new TooMuch('long', 'That takes too long to compute here: ask for less of it, or use the command on your own machine.');
+        if (/queue/i.test(message) && /(limit|at maximum|full)/i.test(message))
+          throw new TooMuch('busy', 'Too much is being computed just now: ask again in a moment.');
+        if (code === 'ERR_WORKER_OUT_OF_MEMORY')
+          throw new TooMuch('long', 'That takes too much memory to compute here: ask for less of it.');
+        throw e;
+      } finally {
+        if (who) {
+          const left = underWay.get(who)! - 1;
+          if (left) underWay.set(who, left);
+          else underWay.delete(who);
+        }
+      }
+    },
+    async close() {
+      await Promise.all([pools.record.destroy(), pools.heavy.destroy()]);
+    },
+  };
+}

@@ -1,0 +1,128 @@
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { z } from 'zod';
+import { OrderCommand, type EventBody } from '#core/events/registry';
+
+/**
+ * One thing recorded on an order that the record has not confirmed, or has refused and its author has not seen. `n` is its
+ * place in the queue; `key` goes with every try to send it.
+ */
+export const Row = z.object({
+  n: z.number().int().optional(),
+  key: z.string().min(8),
+  order: z.string().min(1),
+  command: OrderCommand,
+  onVersion: z.number().int().min(0),
+  /** who did it: nobody else sends it */
+  by: z.string().min(1),
+  /** when, by this device's clock, and how far that was off as measured before; null: not measured yet */
+  at: z.iso.datetime(),
+  aheadMs: z.number().nullable(),
+  state: z.enum(['waiting', 'sent', 'clash', 'refused']),
+  /** sent: the order's version with it */
+  version: z.number().optional(),
+  /** refused: why */
+  says: z.string().optional(),
+  clash: z
+    .object({ message: z.string(), theirs: z.array(z.object({ by: z.string(), says: z.unknown() })), current: z.number() })
+    .optional(),
+});
+export type Row = Omit<z.infer<typeof Row>, 'clash'> & {
+  clash?: { message: string; theirs: { by: string; says: EventBody }[]; current: number } | undefined;
+};
+
+interface Schema extends DBSchema {
+  commands: { key: number; value: Row };
+  photos: { key: string; value: { id: string; bytes: Blob } };
+  /** what could not be read, as it was found */
+  aside: { key: number; value: { at: string; what: unknown } };
+}
+
+const NAME = 'kadro-device';
+
+/** What this browser keeps until the record has it. Every write is done once the disk has it. */
+export class DeviceStore {
+  private db: Promise<IDBPDatabase<Schema>> | null = null;
+  private open(): Promise<IDBPDatabase<Schema>> {
+    this.db ??= openDB<Schema>(NAME, 1, {
+      upgrade(db) {
+        db.createObjectStore('commands', { keyPath: 'n', autoIncrement: true });
+        db.createObjectStore('photos', { keyPath: 'id' });
+        db.createObjectStore('aside', { autoIncrement: true });
+      },
+      terminated: () => (this.db = null),
+    }).catch((e: unknown) => {
+      this.db = null;
+      throw e;
+    });
+    return this.db;
+  }
+
+  /** The queue in its order, and how many rows could not be read and were set aside whole. */
+  async read(): Promise<{ rows: Row[]; setAside: number }> {
+    const db = await this.open();
+    const [keys, values] = await Promise.all([db.getAllKeys('commands'), db.getAll('commands')]);
+    const rows: Row[] = [];
+    let setAside = 0;
+    for (const [i, value] of values.entries()) {
+      const read = Row.safeParse(value);
+      if (read.success) {
+        rows.push(read.data as Row);
+        continue;
+      }
+      const tx = db.transaction(['commands', 'aside'], 'readwrite');
+      await tx.objectStore('aside').add({ at: new Date().toISOString(), what: value });
+      await tx.objectStore('commands').delete(keys[i]!);
+      await tx.done;
+      setAside++;
+    }
+    return { rows, setAside };
+  }
+
+  /** Adds a row at the end of the queue; answers its place. */
+  async add(row: Row): Promise<number> {
+    const db = await this.open();
+    const tx = db.transaction('commands', 'readwrite', { durability: 'strict' });
+    const n = await tx.store.add(row);
+    await tx.done;
+    return n;
+  }
+  /** Changes a row where it stands; nothing where it is gone. */
+  async change(n: number, change: Partial<Row>): Promise<void> {
+    const db = await this.open();
+    const tx = db.transaction('commands', 'readwrite');
+    const row = await tx.store.get(n);
+    if (row) await tx.store.put({ ...row, ...change });
+    await tx.done;
+  }
+  async drop(n: number): Promise<void> {
+    await (await this.open()).delete('commands', n);
+  }
+
+  /** Puts something that could not be read beside the queue, as it was found. */
+  async putAside(what: unknown): Promise<void> {
+    await (await this.open()).add('aside', { at: new Date().toISOString(), what });
+  }
+  async readAside(): Promise<{ at: string; what: unknown }[]> {
+    return (await this.open()).getAll('aside');
+  }
+  async dropAside(): Promise<void> {
+    await (await this.open()).clear('aside');
+  }
+
+  async putPhoto(id: string, bytes: Blob): Promise<void> {
+    await (await this.open()).put('photos', { id, bytes });
+  }
+  async photo(id: string): Promise<Blob | undefined> {
+    return (await (await this.open()).get('photos', id))?.bytes;
+  }
+  async dropPhoto(id: string): Promise<void> {
+    await (await this.open()).delete('photos', id);
+  }
+
+  async close(): Promise<void> {
+    if (this.db) (await this.db).close();
+    this.db = null;
+  }
+}
+
+export const deviceStore = new DeviceStore();
