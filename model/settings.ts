@@ -41,13 +41,13 @@ export const Settings = z.strictObject({
   stock: z
     .array(z.strictObject({ id: words(40), awg: Awg, colour: WireColour, lengthM: positive.max(1000) }))
     .max(400)
-    .default([])
     .superRefine((list, ctx) =>
       list.forEach((s, i) => {
         if (list.findIndex((x) => x.id === s.id) !== i)
           ctx.addIssue({ code: 'custom', path: [i, 'id'], message: `“${s.id}” is there twice` });
       }),
-    ),
+    )
+    .default([]),
   /** fuses, relays and ends on the shelf, by the name that a plan gives them */
   shelf: z
     .array(

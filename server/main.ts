@@ -1,13 +1,13 @@
 import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import pino from 'pino';
 import { makeApp, serveShop } from './app';
 import { isDemo, loadDemo, loadRules, once } from './demo';
 import { forgetAnswers } from './store/answers';
 import { checkRecord } from './store/check-record';
 import { openShop, row } from './store/db';
 import { forgetHits } from './store/hits';
+import { openLog } from './log';
 import { migrate } from './store/migrate';
 import { indexAgain } from './store/orders';
 import { addPerson, forgetSessions } from './store/people';
@@ -32,15 +32,7 @@ const url = env.KADRO_DATABASE_URL;
 if (!url) give('KADRO_DATABASE_URL is not set: start with "npm start".');
 if (!Number.isInteger(port) || port < 0 || port > 65535) give(`KADRO_PORT is “${env.KADRO_PORT}”: a port is a number from 1 to 65535.`);
 
-const log = pino(
-  { level, redact: ['req.headers.cookie', 'req.headers.authorization', '*.password', '*.code'] },
-  env.KADRO_LOG_FILE
-    ? pino.transport({
-        target: 'pino-roll',
-        options: { file: env.KADRO_LOG_FILE, frequency: 'daily', size: '10m', limit: { count: 14 }, mkdir: true, sync: false },
-      })
-    : undefined,
-);
+const log = openLog(level, env.KADRO_LOG_FILE);
 
 let shop: ReturnType<typeof openShop>;
 try {
@@ -93,6 +85,11 @@ try {
 }
 
 const workers = startWorkers(join(here, 'worker.mjs'));
+// both lanes are warm before the first person asks
+await Promise.all([
+  workers.run('calc', { name: 'wire.resistance', input: { awg: 12, lengthM: 1 } }),
+  workers.run('checkSheet', { text: '' }),
+]).catch(() => undefined);
 const served = serveShop(shop, workers, log, { standIns: env.KADRO_STAND_INS === '1', demo: await isDemo(shop) });
 const app = makeApp(() => served, log, join(root, 'dist/web'), { behindProxy: env.KADRO_PROXY === '1' });
 const server = createServer(app);

@@ -4,6 +4,7 @@ import { startShop as start } from '../scripts/lib/shop.mjs';
 export interface Shop {
   base: string;
   url: string;
+  folder: string;
   database: { kill(): void; stop(): Promise<void> };
   killServer(): void;
   startServer(): Promise<void>;
@@ -11,7 +12,8 @@ export interface Shop {
 }
 
 /** A whole shop of its own for tests. `restartMs`: how long a fallen database stays down. */
-export const startShop = (options: { fast?: boolean; restartMs?: number } = {}): Promise<Shop> => start(options);
+export const startShop = (options: { fast?: boolean; restartMs?: number; env?: Record<string, string> } = {}): Promise<Shop> =>
+  start(options);
 
 /** A person's hand on the API: keeps the cookie, answers status and body. */
 export class Client {
@@ -63,8 +65,8 @@ export class Client {
     return this;
   }
   async order(unit: string): Promise<{ id: string; version: number }> {
-    const floor = await this.call<{ id: string; version: number; summary: { unitName: string } }[]>('GET', '/api/floor');
-    return floor.body.find((o) => o.summary.unitName.endsWith(unit))!;
+    const floor = await this.call<{ orders: { id: string; version: number; summary: { unitName: string } }[] }>('GET', '/api/floor');
+    return floor.body.orders.find((o) => o.summary.unitName.endsWith(unit))!;
   }
   record(id: string, version: number, command: unknown, headers: Record<string, string> = {}, merge = false) {
     return this.call('POST', `/api/orders/${id}/events${merge ? '?merge=yes' : ''}`, command, { 'If-Match': `"${version}"`, ...headers });

@@ -33,37 +33,44 @@ interface Round {
 /** A wire thicker than this is none. */
 export const THICKEST_MM = 100;
 
+/** The two places where a circle of radius r touches both others; none where they are too far apart. */
+function between(a: Round, b: Round, r: number): Round[] {
+  const d = Math.hypot(a.x - b.x, a.y - b.y);
+  const [ra, rb] = [a.r + r, b.r + r];
+  if (d > ra + rb || d === 0) return [];
+  const along = (ra * ra - rb * rb + d * d) / (2 * d);
+  const aside = Math.sqrt(Math.max(0, ra * ra - along * along));
+  const [ux, uy] = [(b.x - a.x) / d, (b.y - a.y) / d];
+  return [1, -1].map((side) => ({ x: a.x + ux * along - uy * aside * side, y: a.y + uy * along + ux * aside * side, r }));
+}
+const apart = (a: Round, b: Round) => Math.hypot(a.x - b.x, a.y - b.y) >= a.r + b.r - 1e-7;
+
 /**
  * Lays each wire, thick first, against two others as near the middle as it will go: for equal wires this grows a hexagonal
- * lattice. Only two that stand near enough for the wire between them are looked at: later wires are thinner still.
+ * lattice. Places for one thickness are kept from wire to wire: a new wire only takes some away and brings those beside it.
  */
 function lay(radii: readonly number[], centre: { x: number; y: number }): Round[] {
   const out: Round[] = [];
-  const pairs: [Round, Round][] = [];
   const far = (p: { x: number; y: number }) => Math.hypot(p.x - centre.x, p.y - centre.y);
-  const put = (n: Round) => {
-    for (const o of out) if (Math.hypot(o.x - n.x, o.y - n.y) <= o.r + 3 * n.r) pairs.push([o, n]);
-    out.push(n);
-  };
-  put({ x: 0, y: 0, r: radii[0]! });
-  if (radii.length > 1) put({ x: radii[0]! + radii[1]!, y: 0, r: radii[1]! });
-  for (const r of radii.slice(2)) {
-    let best: Round | null = null;
-    for (const [a, b] of pairs) {
-      const d = Math.hypot(a.x - b.x, a.y - b.y);
-      const [ra, rb] = [a.r + r, b.r + r];
-      if (d > ra + rb || d === 0) continue;
-      const along = (ra * ra - rb * rb + d * d) / (2 * d);
-      const aside = Math.sqrt(Math.max(0, ra * ra - along * along));
-      const [ux, uy] = [(b.x - a.x) / d, (b.y - a.y) / d];
-      for (const side of [1, -1]) {
-        const p = { x: a.x + ux * along - uy * aside * side, y: a.y + uy * along + ux * aside * side, r };
-        if (best && far(p) >= far(best) - 1e-9) continue;
-        if (out.every((o) => Math.hypot(o.x - p.x, o.y - p.y) >= o.r + r - 1e-7)) best = p;
-      }
+  let places: Round[] = [];
+  let thick = NaN;
+  const beside = (n: Round, r: number, others: readonly Round[]) =>
+    others.flatMap((o) => between(o, n, r)).filter((p) => out.every((o) => apart(o, p)));
+  for (const [i, r] of radii.entries()) {
+    let at: Round;
+    if (i === 0) at = { x: 0, y: 0, r };
+    else if (i === 1) at = { x: radii[0]! + r, y: 0, r };
+    else {
+      if (r !== thick) places = out.flatMap((n, k) => beside(n, r, out.slice(0, k)));
+      thick = r;
+      let best: Round | null = null;
+      for (const p of places) if (!best || far(p) < far(best) - 1e-9) best = p;
+      // where rounding leaves no place between two, it lies outside of all
+      at = best ?? { x: Math.max(...out.map((o) => o.x + o.r)) + r, y: 0, r };
     }
-    // where rounding leaves no place between two, it lies outside of all
-    put(best ?? { x: Math.max(...out.map((o) => o.x + o.r)) + r, y: 0, r });
+    const others = [...out];
+    out.push(at);
+    places = [...places.filter((p) => apart(p, at)), ...(r === thick ? beside(at, r, others) : [])];
   }
   return out;
 }

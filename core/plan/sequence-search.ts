@@ -106,7 +106,9 @@ export class Search {
     const met = new Map<string, number>();
     while (level.length) {
       const seen = new Map<string, State>();
-      for (const s of level)
+      for (const s of level) {
+        // nothing leads to the end in time
+        if (stop() && (best || level.length > 1)) return best;
         for (const to of next(this.c, s)) {
           const most = best?.minutes ?? limit;
           if (finished(to)) {
@@ -120,6 +122,7 @@ export class Search {
           met.set(key, to.minutes);
           seen.set(key, to);
         }
+      }
       level = [...seen.values()].sort(further).slice(0, stop() ? 1 : width);
     }
     return best;

@@ -97,6 +97,13 @@ export function togglePower(c: Compiled, s: State): void {
   act(c, s, c.power.zone, s.powered ? c.power.off : c.power.on, { do: s.powered ? 'power-off' : 'power-on', id: POWER });
   s.powered = !s.powered;
 }
+/** Does a task where the work stands. */
+export function settleTask(c: Compiled, s: State, i: number): void {
+  const t = c.tasks[i]!;
+  act(c, s, t.zone, t.minutes, { do: 'task', id: t.id });
+  s.done[i] = 1;
+  s.left--;
+}
 export const mayToggle = (c: Compiled, s: State, i: number) => {
   const p = c.panels[i]!;
   return s.off & (1 << i) ? (s.off & p.below) === 0 : (s.off & p.after) === p.after;
@@ -118,9 +125,7 @@ export function settle(c: Compiled, s: State, zone: number): void {
       if (s.done[i] || (s.off & t.open) !== t.open || s.off & t.shut) continue;
       if (t.power !== 'any' && (t.power === 'on') !== s.powered) continue;
       if (!t.after.every((k) => s.done[k])) continue;
-      act(c, s, zone, t.minutes, { do: 'task', id: t.id });
-      s.done[i] = 1;
-      s.left--;
+      settleTask(c, s, i);
       went = true;
     }
     if (went) a = askedNext(c, s);

@@ -4,6 +4,7 @@ import type { Choice } from './sequence-bound';
 import { Choices } from './sequence-choices';
 import { compile, type Compiled } from './sequence-compile';
 import type { Sequence, SequenceProblem, SequenceStep } from './sequence-problem';
+import { plainWay } from './sequence-plain';
 import { Search } from './sequence-search';
 import type { State } from './sequence-state';
 
@@ -18,7 +19,7 @@ interface Branch {
 const HELPING = 500;
 /** How many searches begin with a beam, and how many states of a level it keeps: fewer where there is a choice of searches. */
 const BEAMS = 6;
-const [NARROW, WIDE] = [12, 80];
+const [NARROW, WIDE, WIDEST] = [12, 80, 1280];
 
 function pathOf(s: State): SequenceStep[] {
   const parts: SequenceStep[][] = [];
@@ -105,7 +106,7 @@ export function sequence(
   const bound = nodes.peek()?.least ?? Infinity;
   if (bound < bestMinutes() - 1e-9) better((!stop() && nodes.peek()!.search?.beam(WIDE, bestMinutes(), stop)) || null);
   // a few states of each level may all lead nowhere
-  for (let width = stop() ? 1 : WIDE; !best; width *= 4) better(new Search(c, start).beam(width, Infinity, stop));
-  const found = best as State;
+  for (let width = WIDE; !best && width <= WIDEST && !stop(); width *= 4) better(new Search(c, start).beam(width, Infinity, stop));
+  const found = (best as State | null) ?? plainWay(c, start);
   return { steps: pathOf(found), minutes: found.minutes, bound: Math.min(bound, found.minutes), optimal: found.minutes <= bound + 1e-9 };
 }

@@ -14,7 +14,13 @@ const has = (cmd) =>
     : spawnSync('sh', ['-c', `command -v ${cmd}`]).status === 0 || existsSync(`/usr/sbin/${cmd}`);
 
 /** Debian packages by the command that shows they are there. */
-const NEEDS = { mariadbd: 'mariadb-server', chromium: 'chromium', ngspice: 'ngspice', scipy: 'python3-scipy' };
+const NEEDS = {
+  mariadbd: 'mariadb-server',
+  'mariadb-backup': 'mariadb-backup',
+  chromium: 'chromium',
+  ngspice: 'ngspice',
+  scipy: 'python3-scipy',
+};
 
 /** Installs the packages that the commands need, or says exactly what to run. */
 export function ensureDebian(commands) {

@@ -17,22 +17,39 @@ export async function makeShopToCopy() {
   return { env: { [COPY_OF]: folder }, drop: () => rmSync(folder, { recursive: true, force: true }) };
 }
 
-export async function startShop({ fast = true, restartMs = 700, folder = mkdtempSync(join(tmpdir(), 'kadro-shop-')) } = {}) {
-  const from = process.env[COPY_OF];
+/** Starts a built server over a database; answers its address, and how to end it. */
+export function startServer(url, port, env = {}) {
+  const child = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/server.mjs')], {
+    env: { ...process.env, KADRO_DATABASE_URL: url, KADRO_PORT: String(port), ...env },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const ready = new Promise((resolve, reject) => {
+    child.stdout.on('data', (c) => String(c).includes('kadro ready') && resolve());
+    child.once('exit', (code) => reject(new Error(`the server ended (${code})`)));
+  });
+  return { child, ready };
+}
+
+/**
+ * @param env what the start would ask for; left out: the demo with its stand-ins
+ */
+export async function startShop({
+  fast = true,
+  restartMs = 700,
+  folder = mkdtempSync(join(tmpdir(), 'kadro-shop-')),
+  env = { KADRO_DEMO: '1', KADRO_STAND_INS: '1' },
+} = {}) {
+  const from = env.KADRO_DEMO ? process.env[COPY_OF] : undefined;
   if (from) spawnSync('cp', ['-r', ...['mariadb', 'database.json'].map((f) => join(from, f)), folder]);
   const database = await startMariadb(folder, { fast, restartMs });
   const port = await freePort();
   let child = null;
-  const startServer = () =>
-    new Promise((resolve, reject) => {
-      child = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/server.mjs')], {
-        env: { ...process.env, KADRO_DATABASE_URL: database.url, KADRO_PORT: String(port) },
-        stdio: ['ignore', 'pipe', 'inherit'],
-      });
-      child.stdout.on('data', (c) => String(c).includes('kadro ready') && resolve());
-      child.once('exit', (code) => reject(new Error(`the server ended (${code})`)));
-    });
-  await startServer();
+  const start = async () => {
+    const s = startServer(database.url, port, { KADRO_HOME: folder, ...env });
+    child = s.child;
+    await s.ready;
+  };
+  await start();
   const end = async () => {
     child?.kill('SIGTERM');
     await database.stop();
@@ -40,8 +57,9 @@ export async function startShop({ fast = true, restartMs = 700, folder = mkdtemp
   return {
     base: `http://127.0.0.1:${port}`,
     url: database.url,
+    folder,
     database,
-    startServer,
+    startServer: start,
     killServer: () => void child?.kill('SIGKILL'),
     end,
     stop: async () => {

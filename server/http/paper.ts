@@ -1,3 +1,4 @@
+import { ImpossibleInput } from '#core/errors';
 import type { Call, Services } from './route';
 import { readEvents } from '../store/events';
 import { orderInput, readOrder, readSealed } from '../store/orders';
@@ -22,7 +23,9 @@ export async function sendPaper(
   const more = ask.paper.startsWith('hand-over')
     ? { history: await readEvents(s.shop, order.id), ...(order.status === 'sealed' && { sealed: (await readSealed(s.shop, order.id))! }) }
     : {};
-  const paper = await s.workers.run('paper', { x, ...ask, ...more }, { signal, person: person.id });
+  const paper = await s.workers.run('paper', { x, ...ask, ...more }, { signal, person: person.id }).catch((e: unknown) => {
+    throw e instanceof ImpossibleInput && e.path === 'paper' ? new Problem(404, 'Nothing to print', e.message) : e;
+  });
   res
     .type(paper.type)
     .setHeader('Content-Disposition', `${paper.inline ? 'inline' : 'attachment'}; filename="${paper.fileName}"`)

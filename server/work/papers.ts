@@ -89,8 +89,8 @@ const work = (s: Seen) => {
 interface Kind {
   type: string;
   inline?: boolean;
-  /** the file's name before its order's number, and its ending */
-  name: (s: Seen) => [string, string];
+  /** the file's name, and its ending; a part's follows the order's number */
+  name: (s: Seen) => [string, string, string?];
   make: (s: Seen) => Promise<Buffer | string> | Buffer | string;
 }
 const kind = (type: string, name: string, ending: string, make: Kind['make'], inline = true): Kind => ({
@@ -102,7 +102,7 @@ const kind = (type: string, name: string, ending: string, make: Kind['make'], in
 const hole = (type: string, ending: string, make: (h: HoleSheet, s: Seen) => Promise<Buffer> | string, inline: boolean): Kind => ({
   type,
   inline,
-  name: (s) => [`holes-${s.ask.device}`, ending],
+  name: (s) => ['holes', ending, s.ask.device],
   make: (s) => make(holeSheetOf(s), s),
 });
 
@@ -208,10 +208,10 @@ export async function paperTask(memo: WorkMemo, ask: PaperInput): Promise<Paper>
   const s: Seen = { ...seen, ask, heading };
   const k: Kind = KINDS[ask.paper];
   const body = await k.make(s);
-  const [name, ending] = k.name(s);
+  const [name, ending, part] = k.name(s);
   return {
     type: k.type,
-    fileName: `${name}-${order.number}.${ending}`,
+    fileName: `${[name, order.number, part].filter(Boolean).join('-')}.${ending}`,
     inline: k.inline ?? true,
     body: typeof body === 'string' ? body : new Uint8Array(body),
   };

@@ -109,7 +109,7 @@ export async function fill(page: Page, selector: string, text: string): Promise<
 export const idOf = (page: Page, unit: string): Promise<string> =>
   page.evaluate(
     async (u: string) =>
-      ((await (await fetch('/api/floor')).json()) as { id: string; summary: { unitName: string } }[]).find((o) =>
+      ((await (await fetch('/api/floor')).json()) as { orders: { id: string; summary: { unitName: string } }[] }).orders.find((o) =>
         o.summary.unitName.endsWith(u),
       )!.id,
     unit,

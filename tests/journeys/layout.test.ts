@@ -11,7 +11,7 @@ afterAll(() => room.close());
 const ordersOf = (page: Page) =>
   page.evaluate(async () =>
     Object.fromEntries(
-      ((await (await fetch('/api/floor')).json()) as { id: string; summary: { unitName: string } }[]).map((o) => [
+      ((await (await fetch('/api/floor')).json()) as { orders: { id: string; summary: { unitName: string } }[] }).orders.map((o) => [
         o.summary.unitName.split(' ').slice(1).join(' '),
         o.id,
       ]),
@@ -128,7 +128,9 @@ describe('the other system of units', () => {
     await page.waitForSelector('#units');
     await page.select('#units', 'metric');
     await press(page, 'Save the settings');
-    await page.waitForFunction(async () => ((await (await fetch('/api/settings')).json()) as { units: string }).units === 'metric');
+    await page.waitForFunction(
+      async () => ((await (await fetch('/api/settings')).json()) as { settings: { units: string } }).settings.units === 'metric',
+    );
     await page.goto(`${room.shop.base}/orders/${id['Drover 4']}/wire?show=circuits`);
     await sees(page, /3\.46 m/);
     await page.goto(`${room.shop.base}/orders/${id['Drover 4']}/bench?step=wire%2Froof-bar%2Fbar`);
@@ -143,7 +145,9 @@ describe('the other system of units', () => {
     await page.waitForSelector('#units');
     await page.select('#units', 'imperial');
     await press(page, 'Save the settings');
-    await page.waitForFunction(async () => ((await (await fetch('/api/settings')).json()) as { units: string }).units === 'imperial');
+    await page.waitForFunction(
+      async () => ((await (await fetch('/api/settings')).json()) as { settings: { units: string } }).settings.units === 'imperial',
+    );
   });
 });
 

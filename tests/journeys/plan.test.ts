@@ -10,7 +10,10 @@ beforeAll(async () => {
 afterAll(() => room.close());
 
 async function openPlan(page: Page, unit: string): Promise<string> {
-  const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];
+  const floor = (await page.evaluate(() => fetch('/api/floor').then(async (r) => ((await r.json()) as { orders: unknown[] }).orders))) as {
+    id: string;
+    summary: { unitName: string };
+  }[];
   const { id } = floor.find((o) => o.summary.unitName.endsWith(unit))!;
   await page.goto(`${room.shop.base}/orders/${id}/plan`);
   await sees(page, 'The work in its order');
@@ -99,7 +102,9 @@ describe('the plan of an order', () => {
 describe('fasteners at the bench', () => {
   it('a count that is short holds the panel, until it is said why', async () => {
     const page = await room.person('tor', TABLET);
-    const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];
+    const floor = (await page.evaluate(() =>
+      fetch('/api/floor').then(async (r) => ((await r.json()) as { orders: unknown[] }).orders),
+    )) as { id: string; summary: { unitName: string } }[];
     const { id } = floor.find((o) => o.summary.unitName.endsWith('Drover 2'))!;
     await page.goto(`${room.shop.base}/orders/${id}/bench?step=shut%2Fhood`);
     await sees(page, 'Count what goes back in');
@@ -123,7 +128,9 @@ describe('fasteners at the bench', () => {
 describe('what the last one found, and time', () => {
   it('a finding made at a step stands there on the next unit of the model, and is confirmed; a clock is put right with a reason', async () => {
     const page = await room.person('maud', TABLET);
-    const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];
+    const floor = (await page.evaluate(() =>
+      fetch('/api/floor').then(async (r) => ((await r.json()) as { orders: unknown[] }).orders),
+    )) as { id: string; summary: { unitName: string } }[];
     const { id } = floor.find((o) => o.summary.unitName.endsWith('Drover 2'))!;
     const dossier = (await page.evaluate((i: string) => fetch(`/api/orders/${i}`).then((r) => r.json()), id)) as {
       order: { unit: { model: unknown; build: string; year: number }; kits: { kit: { id: string } }[] };

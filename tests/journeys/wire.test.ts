@@ -18,7 +18,10 @@ async function at(name: string): Promise<void> {
 }
 
 async function open(page: Page, unit: string, show = ''): Promise<string> {
-  const floor = (await page.evaluate(() => fetch('/api/floor').then((r) => r.json()))) as { id: string; summary: { unitName: string } }[];
+  const floor = (await page.evaluate(() => fetch('/api/floor').then(async (r) => ((await r.json()) as { orders: unknown[] }).orders))) as {
+    id: string;
+    summary: { unitName: string };
+  }[];
   const { id } = floor.find((o) => o.summary.unitName.endsWith(unit))!;
   await page.goto(`${room.shop.base}/orders/${id}/wire${show ? `?show=${show}` : ''}`);
   if (!show) await page.waitForSelector('[data-block]');

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { openDb } from '#server/store/db';
+import { openShop } from '#server/store/db';
 import { checkRecord } from '#server/store/check-record';
 import { png } from '../picture';
 import { Client, startShop, type Shop } from '../shop';
@@ -107,7 +107,7 @@ it('nothing acknowledged is lost and nothing appears twice when server and datab
     expect(sha(kept)).toBe(sha(picture(i)));
   }
   expect(events.map((e) => e.seq)).toEqual(events.map((_, i) => i + 1));
-  const db = openDb(shop.url);
+  const db = openShop('shop', shop.url);
   expect((await checkRecord(db)).problems).toEqual([]);
-  await db.end();
+  await db.close();
 });

@@ -15,8 +15,8 @@ const dossier = async (id: string) =>
 
 describe('findings of earlier units', () => {
   it('are made at a step, stand there on the next unit of the model, and are confirmed or outdated by whoever stands at it', async () => {
-    const floor = await tor.call<{ id: string; summary: { unitName: string } }[]>('GET', '/api/floor');
-    const one = floor.body.find((o) => o.summary.unitName.endsWith('Drover 4'))!.id;
+    const floor = await tor.call<{ orders: { id: string; summary: { unitName: string } }[] }>('GET', '/api/floor');
+    const one = floor.body.orders.find((o) => o.summary.unitName.endsWith('Drover 4'))!.id;
     const opened = await dossier(one);
     const text = 'Two push-pins hide under the lip';
     const made = await tor.record(one, opened.order.version, { type: 'finding.added', text, step: 'open/grille' });

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import Papa from 'papaparse';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openDb, run } from '#server/store/db';
+import { openShop, run } from '#server/store/db';
 import { indexAgain } from '#server/store/orders';
 import { Client, startShop, type Shop } from '../shop';
 
@@ -96,13 +96,14 @@ describe('search over orders', () => {
     expect(rows[0]!.found).toMatch(/zanzibar/);
   });
   it('a record from before there were words is given them once', async () => {
-    const db = openDb(shop.url);
+    const db = openShop('shop', shop.url);
     const before = (await search({ q: 'winch', limit: '300' })).map((o) => o.number);
     await run(db, 'DELETE FROM order_words');
+    await run(db, 'DELETE FROM progress WHERE name = ?', ['words']);
     expect(await search({ q: 'winch' })).toEqual([]);
     await indexAgain(db);
     expect((await search({ q: 'winch', limit: '300' })).map((o) => o.number)).toEqual(before);
-    await db.end();
+    await db.close();
   });
 });
 
@@ -110,7 +111,7 @@ describe('an order’s history as data', () => {
   it('each event with who, when and what was expected, and hashes that anybody can work out again', async () => {
     const sealed = (await search({ q: '', limit: '300' })).at(-1) as unknown as { id: string };
     const h = (await ines.call('GET', `/api/orders/${sealed.id}/history.json`)).body;
-    expect(h).toMatchObject({ kadro: 'history', format: 1 });
+    expect(h).toMatchObject({ kadro: 'history', format: 2 });
     let prev = '0'.repeat(64);
     const ordered = (v: unknown): unknown =>
       Array.isArray(v)
@@ -124,7 +125,18 @@ describe('an order’s history as data', () => {
           : v;
     for (const e of h.events) {
       expect(e.prevHash).toBe(prev);
-      const text = JSON.stringify(ordered({ orderId: h.order.id, seq: e.seq, at: e.at, by: e.by, body: e.body, prevHash: e.prevHash }));
+      const text = JSON.stringify(
+        ordered({
+          orderId: h.order.id,
+          seq: e.seq,
+          version: e.version,
+          doneAt: e.doneAt,
+          recordedAt: e.recordedAt,
+          by: e.by,
+          body: e.body,
+          prevHash: e.prevHash,
+        }),
+      );
       expect(createHash('sha256').update(text).digest('hex')).toBe(e.hash);
       prev = e.hash;
     }
@@ -143,7 +155,7 @@ describe('times learned', () => {
     const worked = (await ines.call('GET', `/api/orders/${id}/worked`)).body;
     expect(worked.jobs.some((w: { kit: string }) => w.kit === 'aux-lamps')).toBe(true);
     expect(worked.slope).toBeLessThan(1);
-    const floor = (await ines.call('GET', '/api/floor')).body as {
+    const floor = (await ines.call('GET', '/api/floor')).body.orders as {
       left: { minutes: number; low: number; high: number };
       summary: { station: string };
     }[];
@@ -174,17 +186,22 @@ describe('the shelf and the supplier that stands in', () => {
       expect(q.price).toBeGreaterThan(0);
       expect(q.days).toBeGreaterThanOrEqual(1);
     }
-    await ines.call('PUT', '/api/shelf/relay-12', { have: 0 });
+    const count = async (have: number) => {
+      const { shelf } = (await ines.call('GET', '/api/settings')).body.settings as { shelf: { id: string; version: number }[] };
+      const version = shelf.find((x) => x.id === 'relay-12')?.version ?? 0;
+      expect((await ines.call('PUT', '/api/shelf/relay-12', { have, version })).status).toBe(200);
+    };
+    await count(0);
     expect((await quote()).find((q) => q.id === 'relay-12')!.amount).toBe(1);
-    await ines.call('PUT', '/api/shelf/relay-12', { have: 3 });
+    await count(3);
     expect((await quote()).find((q) => q.id === 'relay-12')).toBeUndefined();
   });
   it.each([
-    ['relay-12', { have: -1 }],
-    ['relay-12', { have: 1.5 }],
-    ['relay-12', {}],
-    ['No Such Item!', { have: 1 }],
-  ])('%s with %j is refused', async (item, body) => {
-    expect((await ines.call('PUT', `/api/shelf/${encodeURIComponent(item)}`, body)).status).toBe(422);
+    ['relay-12', { have: -1, version: 0 }, 422],
+    ['relay-12', { have: 1.5, version: 0 }, 422],
+    ['relay-12', {}, 422],
+    ['No Such Item!', { have: 1, version: 0 }, 404],
+  ])('%s with %j is refused', async (item, body, status) => {
+    expect((await ines.call('PUT', `/api/shelf/${encodeURIComponent(item)}`, body)).status).toBe(status);
   });
 });

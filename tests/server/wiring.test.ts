@@ -106,14 +106,15 @@ describe('the papers and files of a unit’s wiring', () => {
   });
   it('spools and offcuts are kept with the settings, and two of one name are refused', async () => {
     const oda = await new Client(shop.base).signIn('oda');
-    const { body } = await oda.call('GET', '/api/settings');
-    expect(body.stock.length).toBeGreaterThan(10);
-    const stock = [...body.stock, { id: 'spare green', awg: 14, colour: 'GN', lengthM: 4.5 }];
-    expect((await oda.call('PUT', '/api/settings', { ...body, stock })).status).toBe(200);
-    expect((await oda.call('GET', '/api/settings')).body.stock.at(-1)).toMatchObject({ id: 'spare green', lengthM: 4.5 });
-    expect((await oda.call('PUT', '/api/settings', { ...body, stock: [...stock, stock.at(-1)] })).status).toBe(422);
-    expect((await oda.call('PUT', '/api/settings', { ...body, stock: [{ id: 'x', awg: 14, colour: 'purple', lengthM: 1 }] })).status).toBe(
-      422,
-    );
+    const { settings, versions } = (await oda.call('GET', '/api/settings')).body;
+    expect(settings.stock.length).toBeGreaterThan(10);
+    const change = (value: unknown, version = versions.stock) =>
+      oda.call('PATCH', '/api/settings', { changes: [{ field: 'stock', value, version }] });
+    const stock = [...settings.stock, { id: 'spare green', awg: 14, colour: 'GN', lengthM: 4.5 }];
+    expect((await change(stock)).status).toBe(200);
+    const now = (await oda.call('GET', '/api/settings')).body;
+    expect(now.settings.stock.at(-1)).toMatchObject({ id: 'spare green', lengthM: 4.5 });
+    expect((await change([...stock, stock.at(-1)], now.versions.stock)).status).toBe(422);
+    expect((await change([{ id: 'x', awg: 14, colour: 'purple', lengthM: 1 }], now.versions.stock)).status).toBe(422);
   });
 });

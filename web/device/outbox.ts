@@ -29,6 +29,8 @@ const FIRST_WAIT_MS = 500;
 const LONGEST_WAIT_MS = 5000;
 /** A row that the server does not take is tried again this often at most, while others go on. */
 const HELD_MS = 15_000;
+/** After the record asked for a sign-in, nothing is sent for this long unless somebody signs in. */
+const BARRED_MS = 30_000;
 /** After so many tries of one row its author is told. */
 const TELL_AFTER = 3;
 
@@ -51,6 +53,11 @@ export class Outbox {
   private readonly held = new Map<string, { until: number; tries: number }>();
   private reachable = true;
   private room = true;
+  /** changes that this page made to the store, and the last of them under way */
+  private edits = 0;
+  private writes: Promise<void> = Promise.resolve();
+  /** the record wants a sign-in: nothing is sent before, or until this passes */
+  private barredUntil = 0;
   private readonly channel: BroadcastChannel | null;
   /** done once what this device kept was read */
   readonly ready: Promise<void>;
@@ -101,21 +108,39 @@ export class Outbox {
 
   /** The rows as the store has them, with those that only this page has. */
   private take(rows: readonly Row[]): void {
-    this.rows = [...rows.map((r) => ({ ...r, kept: true })), ...this.rows.filter((r) => !r.kept)];
+    const keys = new Set(rows.map((r) => r.key));
+    this.rows = [...rows.map((r) => ({ ...r, kept: true })), ...this.rows.filter((r) => !r.kept && !keys.has(r.key))];
     for (const r of this.rows)
       if (r.state === 'refused' && r.by === this.person && !this.notices.some((n) => n.row === r.n))
         this.notices = [...this.notices, { id: this.next++, tone: 'fails', text: r.says ?? 'This was refused.', row: r.n! }];
     this.notices = this.notices.filter((n) => n.row === undefined || this.rows.some((r) => r.n === n.row));
     this.heard();
   }
+  /** Reads what the store has, and again if this page changed something meanwhile: it never goes back to what was before. */
   private async reread(): Promise<void> {
     try {
-      const { rows, setAside } = await this.store.read();
-      this.take(rows);
-      if (setAside) this.tellAside();
+      for (;;) {
+        const at = this.edits;
+        await this.writes;
+        const { rows, setAside } = await this.store.read();
+        if (setAside) this.tellAside();
+        if (at !== this.edits) continue;
+        this.take(rows);
+        return;
+      }
     } catch (e) {
       this.full(e);
     }
+  }
+  /** Writes to the store one after another. */
+  private write<T>(work: () => Promise<T>): Promise<T> {
+    this.edits++;
+    const done = this.writes.then(work);
+    this.writes = done.then(
+      () => undefined,
+      () => undefined,
+    );
+    return done;
   }
   private changed(): void {
     this.channel?.postMessage('changed');
@@ -172,6 +197,7 @@ export class Outbox {
   signedIn(person: string | null): void {
     if (this.person === person) return;
     this.person = person;
+    this.barredUntil = 0;
     this.notices = this.notices.filter((n) => n.row === undefined);
     this.take(this.rows.filter((r) => r.kept));
     if (person) void this.pump();
@@ -199,7 +225,7 @@ export class Outbox {
     try {
       await this.ready;
       const { kept: _, ...stored } = row;
-      const n = await this.store.add(stored);
+      const n = await this.write(() => this.store.add(stored));
       this.rows = this.rows.map((r) => (r.key === row.key ? { ...r, n, kept: true } : r));
       this.room = true;
       this.heard();
@@ -213,13 +239,15 @@ export class Outbox {
   private async update(row: Pending, change: Partial<Row>): Promise<void> {
     this.rows = this.rows.map((r) => (r.key === row.key ? { ...r, ...change } : r));
     this.heard();
-    if (row.n !== undefined) await this.store.change(row.n, change).catch((e: unknown) => this.full(e));
+    const { n } = row;
+    if (n !== undefined) await this.write(() => this.store.change(n, change)).catch((e: unknown) => this.full(e));
     this.changed();
   }
   private async remove(row: Pending): Promise<void> {
     this.rows = this.rows.filter((r) => r.key !== row.key);
     this.heard();
-    if (row.n !== undefined) await this.store.drop(row.n).catch((e: unknown) => this.full(e));
+    const { n } = row;
+    if (n !== undefined) await this.write(() => this.store.drop(n)).catch((e: unknown) => this.full(e));
     this.changed();
   }
 
@@ -282,6 +310,7 @@ export class Outbox {
   };
 
   private sendable(): Pending | undefined {
+    if (Date.now() < this.barredUntil) return undefined;
     const mine = this.rows.filter((r) => r.by === this.person);
     const stuck = new Set(mine.filter((r) => r.state === 'clash').map((r) => r.order));
     const now = Date.now();
@@ -353,6 +382,7 @@ export class Outbox {
     if (!(e instanceof ApiError)) throw e;
     if (e.status === 401) {
       this.reach(false);
+      this.barredUntil = Date.now() + BARRED_MS;
       void this.client.invalidateQueries({ queryKey: ['session'] });
       return null;
     }

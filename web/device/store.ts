@@ -49,6 +49,8 @@ export class DeviceStore {
         db.createObjectStore('photos', { keyPath: 'id' });
         db.createObjectStore('aside', { autoIncrement: true });
       },
+      // another tab brings a newer shape: let it, and open anew when asked
+      blocking: () => void this.close(),
       terminated: () => (this.db = null),
     }).catch((e: unknown) => {
       this.db = null;
@@ -120,8 +122,9 @@ export class DeviceStore {
   }
 
   async close(): Promise<void> {
-    if (this.db) (await this.db).close();
+    const open = this.db;
     this.db = null;
+    (await open)?.close();
   }
 }
 
