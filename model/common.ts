@@ -16,11 +16,19 @@ export const moment = z.iso
   .datetime({ offset: true, error: 'a day and time as 2026-03-31T16:00:00Z' })
   .refine((t) => Date.parse(t) >= EARLIEST && Date.parse(t) < LATEST, 'a day from 2000 to 2100');
 
+/** No figure of any unit here is larger: what is, is a slip of the finger or worse. */
+const MOST = 10_000_000;
+
 /** A finite number that is zero or more. */
-export const nonNegative = z.number().min(0, 'must not be below zero');
+export const nonNegative = z.number().min(0, 'must not be below zero').max(MOST, 'beyond what any unit has');
 
 /** A finite number above zero. */
-export const positive = z.number().gt(0, 'must be above zero');
+export const positive = z.number().gt(0, 'must be above zero').max(MOST, 'beyond what any unit has');
+
+/** A coordinate in a unit's frame, millimetres. */
+export const coordinateMm = z.number().min(-50_000, 'further off than any unit reaches').max(50_000, 'further off than any unit reaches');
+/** A length of a unit or of a part of it, millimetres. */
+export const sizeMm = z.number().gt(0, 'must be above zero').max(50_000, 'longer than any unit here');
 
 /** The four words of every judgement, worst last but for `unknown`, which names a missing number. */
 export const Verdict = z.enum(['holds', 'tight', 'fails', 'unknown']);

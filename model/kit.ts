@@ -79,6 +79,15 @@ export const Device = z.strictObject({
 });
 export type Device = z.infer<typeof Device>;
 
+/** What a device that draws has where its sheet says nothing of terminals. */
+const USUAL_TERMINALS = ['plus', 'minus'];
+
+/** Points inside a device that more than one of its parts is joined to. */
+function innerPoints(d: Device): Set<string> {
+  const ends = d.inside.flatMap((p) => [p.from, p.to]);
+  return new Set(ends.filter((e) => ends.indexOf(e) !== ends.lastIndexOf(e)));
+}
+
 export const Joint = z.enum(['crimp-shrink', 'crimp-solder', 'solder-sleeve', 'piercing-tap', 'factory-plug', 'ring']);
 export type Joint = z.infer<typeof Joint>;
 
@@ -143,12 +152,15 @@ export const Sees = z.strictObject({
 });
 export type Sees = z.infer<typeof Sees>;
 
+/** A figure of a reading's band. */
+const reading = z.number().min(-100_000).max(100_000);
+
 export const StepReading = z.strictObject({
   id: Slug,
   label: words(120),
   unit: ReadingUnit,
   expect: z.discriminatedUnion('kind', [
-    z.strictObject({ kind: z.literal('band'), low: z.number(), high: z.number() }),
+    z.strictObject({ kind: z.literal('band'), low: reading, high: reading }),
     z.strictObject({ kind: z.literal('yes') }),
     z.strictObject({ kind: z.enum(['supply', 'rest', 'charging']) }),
   ]),
@@ -170,7 +182,7 @@ export const KitStep = z.strictObject({
   tool: words(120).optional(),
   slideOnFirst: z.array(words(60)).default([]),
   cautions: z.array(words(200)).default([]),
-  minutes: positive,
+  minutes: positive.max(10_000),
   hands: z.union([z.literal(1), z.literal(2)]).default(1),
   readings: z.array(StepReading).default([]),
 });
@@ -195,7 +207,7 @@ export const Kit = z
     name: words(80),
     summary: words(300),
     wishes: z.array(Slug).default([]),
-    fits: z.array(Fit).min(1),
+    fits: z.array(Fit).min(1).max(60),
     needs: z
       .array(
         z.strictObject({
@@ -206,12 +218,12 @@ export const Kit = z
         }),
       )
       .default([]),
-    box: z.array(z.strictObject({ item: words(80), count: z.number().int().positive() })).min(1),
-    devices: z.array(Device),
-    circuits: z.array(Circuit).default([]),
+    box: z.array(z.strictObject({ item: words(80), count: z.number().int().positive().max(999) })).min(1),
+    devices: z.array(Device).max(100),
+    circuits: z.array(Circuit).max(60).default([]),
     /** who is joined to whom; left out, each circuit's feed goes to its devices' plus and their minus to ground */
     leads: z.array(Lead).max(120).default([]),
-    steps: z.array(KitStep).min(1),
+    steps: z.array(KitStep).min(1).max(200),
     cautions: z.array(words(240)).default([]),
     /** shown to the owner at the end */
     owner: z.array(words(240)).default([]),
@@ -229,13 +241,50 @@ export const Kit = z
       }),
     );
     k.circuits.forEach((c, i) => {
-      if (c.switch && !devices.has(c.switch.device))
+      if (!c.switch) return;
+      const device = k.devices.find((d) => d.id === c.switch!.device);
+      if (!device)
         ctx.addIssue({
           code: 'custom',
           path: ['circuits', i, 'switch', 'device'],
           message: `names device “${c.switch.device}”, which this kit does not have`,
         });
+      else
+        for (const end of ['in', 'out'] as const)
+          if (!device.terminals.some((t) => t.id === c.switch![end]))
+            ctx.addIssue({
+              code: 'custom',
+              path: ['circuits', i, 'switch', end],
+              message: `names terminal “${c.switch[end]}”, which ${device.name} does not have`,
+            });
     });
+    const terminalsOf = (d: Device) => new Set(d.terminals.length ? d.terminals.map((t) => t.id) : USUAL_TERMINALS);
+    k.leads.forEach((l, i) => {
+      for (const end of ['from', 'to'] as const) {
+        const at = l[end];
+        const miss = (what: string) =>
+          ctx.addIssue({ code: 'custom', path: ['leads', i, end], message: `names ${what}, which this kit does not have` });
+        if (at.startsWith('feed:')) {
+          if (!k.circuits.some((c) => c.id === at.slice(5))) miss(`circuit “${at.slice(5)}”`);
+        } else if (at.includes('.')) {
+          const [id, terminal] = at.split('.') as [string, string];
+          const device = k.devices.find((d) => d.id === id);
+          if (!device) miss(`device “${id}”`);
+          else if (!terminalsOf(device).has(terminal)) miss(`terminal “${terminal}” of ${device.name}`);
+        }
+      }
+    });
+    k.devices.forEach((d, i) =>
+      d.inside.forEach((p, j) => {
+        for (const end of ['from', 'to'] as const)
+          if (d.terminals.length && !terminalsOf(d).has(p[end]) && !innerPoints(d).has(p[end]))
+            ctx.addIssue({
+              code: 'custom',
+              path: ['devices', i, 'inside', j, end],
+              message: `names “${p[end]}”, where nothing else of ${d.name} is joined`,
+            });
+      }),
+    );
     for (const [key, list] of [
       ['devices', k.devices],
       ['circuits', k.circuits],

@@ -1,5 +1,17 @@
 import { z } from 'zod';
-import { Chemistry, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitKind, WireColour, words } from './common';
+import {
+  Chemistry,
+  coordinateMm,
+  EquipmentFunction,
+  LightColour,
+  nonNegative,
+  positive,
+  sizeMm,
+  Slug,
+  UnitKind,
+  WireColour,
+  words,
+} from './common';
 import { Flasher, lampFields, Obstacle } from './lamp';
 import { Condition, LoadLawName, WireFunction } from './parts';
 
@@ -7,9 +19,9 @@ import { Condition, LoadLawName, WireFunction } from './parts';
 export const Place = z.strictObject({
   id: Slug,
   name: words(80),
-  x: z.number(),
-  y: z.number(),
-  z: z.number(),
+  x: coordinateMm,
+  y: coordinateMm,
+  z: coordinateMm,
   wet: z.boolean().default(false),
 });
 export type Place = z.infer<typeof Place>;
@@ -18,7 +30,7 @@ export const Hazard = z.enum(['heat', 'moving', 'steering', 'pinch', 'wet', 'sha
 export type Hazard = z.infer<typeof Hazard>;
 
 /** A way along which wires are laid, between two places. Without a measured length it is taken from the places. */
-export const Run = z.strictObject({ from: Slug, to: Slug, lengthMm: positive.optional(), hazards: z.array(Hazard).default([]) });
+export const Run = z.strictObject({ from: Slug, to: Slug, lengthMm: sizeMm.optional(), hazards: z.array(Hazard).default([]) });
 export type Run = z.infer<typeof Run>;
 
 export const PowerPointKind = z.enum([
@@ -96,7 +108,7 @@ export const Panel = z.strictObject({
   hides: z.array(Slug).default([]),
   offMinutes: nonNegative,
   onMinutes: nonNegative,
-  fasteners: z.array(z.strictObject({ kind: words(40), count: z.number().int().positive(), tool: words(40) })).default([]),
+  fasteners: z.array(z.strictObject({ kind: words(40), count: z.number().int().positive().max(999), tool: words(40) })).default([]),
   hands: z.union([z.literal(1), z.literal(2)]).default(1),
 });
 export type Panel = z.infer<typeof Panel>;
@@ -136,7 +148,7 @@ export const BatteryBank = z.strictObject({
   name: words(60),
   chemistry: Chemistry,
   /** batteries in series */
-  count: z.number().int().positive(),
+  count: z.number().int().positive().max(999),
   voltsEach: positive,
   capacityAh: positive,
   ratedHours: positive.default(20),
@@ -184,20 +196,20 @@ export const UnitModel = z
     maker: words(60),
     name: words(60),
     kind: UnitKind,
-    years: z.strictObject({ from: z.number().int(), to: z.number().int() }),
+    years: z.strictObject({ from: z.number().int().min(1900).max(2101), to: z.number().int().min(1900).max(2101) }),
     builds: z.array(z.strictObject({ id: Slug, name: words(60), note: words(300).optional() })).min(1, 'at least one build'),
     identity: z.enum(['vin', 'hin', 'maker']),
     meter: z.enum(['hours', 'distance']),
     dims: z.strictObject({
-      lengthMm: positive,
-      widthMm: positive,
-      heightMm: positive,
+      lengthMm: sizeMm,
+      widthMm: sizeMm,
+      heightMm: sizeMm,
       /** axle to axle; 0 for a boat */
-      wheelbaseMm: nonNegative,
+      wheelbaseMm: nonNegative.max(50_000, 'longer than any unit here'),
       /** wheel diameter, or pontoon diameter on a boat */
-      wheelMm: positive,
+      wheelMm: sizeMm,
       /** from the rear end of the body to the frame's origin */
-      rearOverhangMm: nonNegative,
+      rearOverhangMm: nonNegative.max(50_000, 'longer than any unit here'),
       seats: z.number().int().min(1).max(20),
       cab: z.enum(['none', 'roof', 'full']),
     }),

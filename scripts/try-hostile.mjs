@@ -18,7 +18,7 @@ try {
   const r = await hostile(hand, { count, seed, order, log: console.log });
   console.log(`sent ${r.sent}; by status ${JSON.stringify(r.byStatus)}`);
   console.log(
-    `slowest ${Math.round(r.slowestMs)} ms (${r.slow.length} over a second); health at most ${Math.round(r.healthMs)} ms meanwhile`,
+    `slowest ${Math.round(r.slowestMs)} ms (${r.slow.length} over a second); health at most ${Math.round(r.healthMs)} ms, 99 of 100 within ${Math.round(r.healthP99Ms)} ms, asked ${r.healthAsked} times`,
   );
   r.faults.slice(0, 20).forEach((f) => console.log('FAULT', f));
   r.slow.slice(0, 20).forEach((f) => console.log('SLOW', f));

@@ -120,7 +120,8 @@ export function makeApp(
   app.post('/api/session', limited);
   app.post('/api/session/code', limited);
   app.get('/api/stream', (req, res, next) => (res.locals.served as ServedShop).stream.handler(req, res, next));
-  app.get('/api/openapi.json', (_req, res) => void res.json(openApi(ROUTES)));
+  let described: string | null = null;
+  app.get('/api/openapi.json', (_req, res) => void res.type('application/json').send((described ??= JSON.stringify(openApi(ROUTES)))));
   addRoutes(app, ROUTES);
   app.use('/api', (req) => {
     throw new Problem(404, 'Not here', `There is nothing at ${req.method} ${req.originalUrl.split('?')[0]!.slice(0, 200)}.`);

@@ -9,7 +9,7 @@ import { openShop, row } from './store/db';
 import { forgetHits } from './store/hits';
 import { openLog } from './log';
 import { migrate } from './store/migrate';
-import { indexAgain } from './store/orders';
+import { indexAgain, listFloor } from './store/orders';
 import { addPerson, forgetSessions } from './store/people';
 import { bringSettings } from './store/settings';
 import { whyNot } from './why-not';
@@ -85,11 +85,6 @@ try {
 }
 
 const workers = startWorkers(join(here, 'worker.mjs'));
-// both lanes are warm before the first person asks
-await Promise.all([
-  workers.run('calc', { name: 'wire.resistance', input: { awg: 12, lengthM: 1 } }),
-  workers.run('checkSheet', { text: '' }),
-]).catch(() => undefined);
 const served = serveShop(shop, workers, log, { standIns: env.KADRO_STAND_INS === '1', demo: await isDemo(shop) });
 const app = makeApp(() => served, log, join(root, 'dist/web'), { behindProxy: env.KADRO_PROXY === '1' });
 const server = createServer(app);
@@ -106,7 +101,11 @@ server.on('error', (e: NodeJS.ErrnoException) =>
 );
 server.requestTimeout = 60_000;
 server.headersTimeout = 15_000;
-server.listen(port, host, () => console.log(`kadro ready http://${host}:${(server.address() as { port: number }).port}`));
+server.listen(port, host, () => {
+  console.log(`kadro ready http://${host}:${(server.address() as { port: number }).port}`);
+  // the threads are started before the first person needs them, and nobody waits for that
+  void Promise.all([workers.run('checkSheet', { text: '' }), listFloor(shop, workers)]).catch(() => undefined);
+});
 
 const forget = () => void Promise.all([forgetAnswers(shop), forgetHits(shop), forgetSessions(shop)]).catch(() => undefined);
 forget();

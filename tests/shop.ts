@@ -19,6 +19,10 @@ export const startShop = (options: { fast?: boolean; restartMs?: number; env?: R
 export class Client {
   private cookie = '';
   constructor(readonly base: string) {}
+  /** for requests that are made beside this hand */
+  cookieForTests(): string {
+    return this.cookie;
+  }
   // eslint-disable-next-line @typescript-eslint/no-explicit-any -- a test reads whatever came
   async call<T = any>(
     method: string,

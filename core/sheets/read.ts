@@ -10,6 +10,26 @@ export interface SheetProblem {
   message: string;
 }
 
+/** No sheet is nested deeper. */
+const DEEPEST = 40;
+
+/** Where a text opens more brackets than any sheet has, outside of its strings; −1 where it does not. */
+function tooDeepAt(text: string): number {
+  let depth = 0;
+  let quoted = false;
+  for (let i = 0; i < text.length; i++) {
+    const c = text[i];
+    if (quoted) {
+      if (c === '\\') i++;
+      else if (c === '"') quoted = false;
+    } else if (c === '"') quoted = true;
+    else if (c === '{' || c === '[') {
+      if (++depth > DEEPEST) return i;
+    } else if (c === '}' || c === ']') depth--;
+  }
+  return -1;
+}
+
 const lineAt = (text: string, offset: number) => text.slice(0, offset).split('\n').length;
 
 function describe(issue: z.core.$ZodIssue): string {
@@ -30,6 +50,12 @@ export type SheetRead = { sheet: SheetFile; problems: SheetProblem[] } | { sheet
  * @param most how many problems to list
  */
 export function readSheet(text: string, most = 20): SheetRead {
+  const deep = tooDeepAt(text);
+  if (deep >= 0)
+    return {
+      sheet: null,
+      problems: [{ line: lineAt(text, deep), field: '', message: `nested more than ${DEEPEST} deep: this is no sheet` }],
+    };
   const errors: ParseError[] = [];
   const tree = parseTree(text, errors, { allowTrailingComma: false, disallowComments: true });
   if (errors.length || !tree)

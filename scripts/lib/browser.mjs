@@ -3,28 +3,32 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
+/** Where Debian has it, and what it is started with: no network of its own. */
+export const CHROMIUM = process.env.KADRO_CHROMIUM ?? '/usr/bin/chromium';
+export const BROWSER_FLAGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--disable-extensions',
+  '--mute-audio',
+  '--disable-dev-shm-usage',
+  '--force-prefers-reduced-motion',
+];
+
 /** Launches a browser with a fresh profile; `close` ends it and drops the profile. */
 export async function openBrowser({ width = 1280, height = 800 } = {}) {
   const { default: puppeteer } = await import('puppeteer-core');
   const profile = mkdtempSync(join(tmpdir(), 'kadro-chromium-'));
   const browser = await puppeteer.launch({
-    executablePath: process.env.KADRO_CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: CHROMIUM,
     userDataDir: profile,
     headless: true,
     defaultViewport: { width, height },
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-      '--disable-extensions',
-      '--mute-audio',
-      '--disable-dev-shm-usage',
-      '--force-prefers-reduced-motion',
-    ],
+    args: BROWSER_FLAGS,
   });
   return {
     browser,

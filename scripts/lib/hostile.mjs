@@ -1,4 +1,5 @@
 // Hostile requests, many of them, over every route, command and calculation that the server names itself; seeded.
+import { Worker } from 'node:worker_threads';
 
 /** A small seeded generator (mulberry32), so that a run can be repeated. */
 export function random(seed) {
@@ -218,7 +219,7 @@ function known(order) {
  * Sends hostile requests, a few at once, and asks after the server's health meanwhile.
  * @returns how many were sent, by status; those of 500 and above; the slowest; and the slowest answer of health, ms
  */
-export async function hostile(hand, { count, seed, atOnce = 4, order, log = () => {} }) {
+export async function hostile(hand, { count, seed, atOnce = 2, order, log = () => {} }) {
   const rnd = random(seed);
   const doc = (await hand.call('GET', '/api/openapi.json')).json;
   const calcs = (await hand.call('GET', '/api/calc')).json.map((c) => c.name);
@@ -261,15 +262,8 @@ export async function hostile(hand, { count, seed, atOnce = 4, order, log = () =
     return [r.method.toUpperCase(), path + (query.length ? `?${query.join('&')}` : ''), body, HEADERS[Math.floor(rnd() * HEADERS.length)]];
   };
 
-  let going = true;
-  const health = (async () => {
-    while (going) {
-      const h = await hand.call('GET', '/api/health', undefined, { Cookie: '' });
-      out.healthMs = Math.max(out.healthMs, h.ms);
-      if (h.status !== 200) out.faults.push({ status: h.status, what: 'health', text: h.text.slice(0, 200) });
-      await new Promise((r) => setTimeout(r, 150));
-    }
-  })();
+  const probe = new Worker(new URL('./health-probe.mjs', import.meta.url), { workerData: { base: hand.base } });
+  const probed = new Promise((resolve, reject) => probe.once('message', resolve).once('error', reject));
   const work = async () => {
     while (out.sent < count) {
       const n = out.sent++;
@@ -291,7 +285,8 @@ export async function hostile(hand, { count, seed, atOnce = 4, order, log = () =
     }
   };
   await Promise.all(Array.from({ length: atOnce }, work));
-  going = false;
-  await health;
-  return out;
+  probe.postMessage('end');
+  const health = await probed;
+  health.faults.forEach((f) => out.faults.push({ status: f, what: 'health' }));
+  return { ...out, healthMs: health.most, healthP99Ms: health.p99, healthAsked: health.asked };
 }

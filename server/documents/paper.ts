@@ -1,12 +1,6 @@
-import { createRequire } from 'node:module';
 import PDFDocument from 'pdfkit';
 import type { Trial } from '#model/opening';
-
-const require = createRequire(import.meta.url);
-const font = (pkg: string, file: string) => require.resolve(`@fontsource/${pkg}/files/${file}.woff`);
-const TEXT = font('atkinson-hyperlegible-next', 'atkinson-hyperlegible-next-latin-400-normal');
-const BOLD = font('atkinson-hyperlegible-next', 'atkinson-hyperlegible-next-latin-700-normal');
-const MONO = font('spline-sans-mono', 'spline-sans-mono-latin-400-normal');
+import { fonts } from './fonts';
 
 export const MARGIN = 42;
 /** Where a page says that it is no customer’s, points from the top. */
@@ -30,7 +24,8 @@ const NOT_REAL: Record<Trial, string> = {
  */
 export function openPaper(title: string, trial: Trial | null, layout: 'portrait' | 'landscape' = 'portrait') {
   const doc = new PDFDocument({ size: 'LETTER', layout, margin: MARGIN, bufferPages: true, info: { Title: title, Creator: 'Kadro' } });
-  doc.registerFont('text', TEXT).registerFont('bold', BOLD).registerFont('mono', MONO);
+  const { text, bold, mono } = fonts();
+  doc.registerFont('text', text).registerFont('bold', bold).registerFont('mono', mono);
   const chunks: Buffer[] = [];
   doc.on('data', (c: Buffer) => chunks.push(c));
   const width = doc.page.width - 2 * MARGIN;

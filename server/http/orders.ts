@@ -13,13 +13,11 @@ import type { Answer } from '../store/answers';
 import { searchOrders } from '../store/search';
 import { readSettings } from '../store/settings';
 import { newestRef, readSheetJson, sheetKey, sheetsOf } from '../store/sheets';
-import { learnedBy } from '../store/worked';
+import { learning, pacesFor } from '../store/worked';
 import { orderOr404, sendPaper } from './paper';
 import { Problem } from './problem';
 import { route, type Call, type Services } from './route';
 
-/** Finished jobs that a chart shows. */
-const MOST_JOBS = 400;
 /** Rows of a search that go into one file. */
 const MOST_ROWS = 5000;
 const IF_MATCH = { name: 'If-Match', description: 'The version of the order the change was made on, in quotes', required: true };
@@ -44,14 +42,18 @@ async function dossier(s: Services, order: Order): Promise<string> {
   const model = order.unit.model.id;
   const { shop, workers } = s;
   const { bag, packs } = await sheetsOf(shop, workers, order);
-  const [settings, findings, measured, learned] = [
+  const kits = ['', ...order.kits.map((k) => k.kit.id)];
+  const [settings, findings, measured, list] = [
     await readSettings(shop),
     await findingsFor(shop, model, order.id),
     await measuredFor(shop, model, order.id),
-    await learnedBy(shop),
+    await pacesFor(
+      shop,
+      workers,
+      kits.map((kit) => ({ kit, model, by: order.assignee })),
+    ),
   ];
-  const kits = ['', ...order.kits.map((k) => k.kit.id)];
-  const paces = Object.fromEntries(kits.map((k) => [k, learned.pace(k, model, order.assignee)]));
+  const paces = Object.fromEntries(kits.map((k, i) => [k, list[i]!]));
   const json = (kind: 'kit' | 'rules', list: readonly { id: string; revision: number }[]) =>
     `[${list.map((ref) => bag[sheetKey(shop, kind, ref)]).join(',')}]`;
   const kitRefs = order.kits.map((k) => k.kit);
@@ -90,7 +92,7 @@ export const orderRoutes = [
     method: 'get',
     path: '/api/floor',
     summary: 'Units in the shop now, and how many more there are than are shown',
-    handle: async (_c, { shop }) => listFloor(shop),
+    handle: async (_c, { shop, workers }) => listFloor(shop, workers),
   }),
   route({
     method: 'get',
@@ -180,12 +182,10 @@ export const orderRoutes = [
     path: '/api/orders/:id/worked',
     summary:
       'What the kits of an order took on finished ones beside what was planned, the slope that was learned, and jobs far off with what explains them',
-    handle: async ({ params }, s) => {
+    handle: async ({ params, signal, person }, s) => {
       const order = await orderOr404(s, params.id);
-      const kits = new Set(['', ...order.kits.map((k) => k.kit.id)]);
-      const learned = await learnedBy(s.shop);
-      const jobs = learned.worked.filter((w) => kits.has(w.kit)).slice(0, MOST_JOBS);
-      return { jobs, slope: learned.slope, spread: learned.spread, outliers: learned.outliers(jobs) };
+      const kits = ['', ...order.kits.map((k) => k.kit.id)];
+      return s.workers.run('worked', { ...(await learning(s.shop)), kits }, { signal, person: person.id });
     },
   }),
   route({

@@ -81,7 +81,11 @@ function toProblem(e: unknown): Problem {
     return new Problem(e.why === 'unknown' ? 404 : 409, e.why === 'unknown' ? 'Not here' : 'Not now', e.message);
   if (e instanceof KeyUsed) return new Problem(422, 'Key used', 'This Idempotency-Key was used for another request.');
   if (e instanceof TooMuch)
-    return e.why === 'busy' ? new Problem(429, 'Too much at once', e.message) : new Problem(422, 'Too much to compute', e.message);
+    return e.why === 'slow'
+      ? new Problem(503, 'Busy', e.message)
+      : e.why === 'busy'
+        ? new Problem(429, 'Too much at once', e.message)
+        : new Problem(422, 'Too much to compute', e.message);
   if (e instanceof UnreadableEvent) return new Problem(409, 'Cannot be read', `This order’s record cannot be read: ${e.message}.`);
   if (isFull(e))
     return new Problem(

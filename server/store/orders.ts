@@ -21,7 +21,7 @@ import { hasPhoto } from './photos';
 import { addWords, dropWord, LISTED, toListed, type ListedRow } from './search';
 import { readSettings } from './settings';
 import { newestRef, sheetsOf } from './sheets';
-import { keepWorked, learnedBy } from './worked';
+import { keepWorked, pacesFor } from './worked';
 
 interface OrderRow {
   id: string;
@@ -322,18 +322,21 @@ export const readSealed = async (s: Store, id: string): Promise<string | null> =
 export const MOST_ON_FLOOR = 500;
 
 /** Units in the shop now, the soonest promise first. */
-export async function listFloor(s: Store): Promise<{ orders: ListedOrder[]; more: number }> {
+export async function listFloor(s: Store, workers: Workers): Promise<{ orders: ListedOrder[]; more: number }> {
   const list = await rows<ListedRow>(
     s,
     `SELECT ${LISTED} FROM orders WHERE status = 'open' ORDER BY promised_at, number LIMIT ${MOST_ON_FLOOR}`,
   );
   const all =
     list.length < MOST_ON_FLOOR ? list.length : (await row<{ n: number }>(s, "SELECT COUNT(*) n FROM orders WHERE status = 'open'"))!.n;
-  const learned = await learnedBy(s);
-  const orders = list.map(toListed).map((o) => {
-    const { left = [], model = '', assignee } = o.summary;
-    return { ...o, left: together(left.map(({ kit, minutes }) => ({ minutes, pace: learned.pace(kit, model, assignee) }))) };
-  });
+  const listed = list.map(toListed);
+  const asks = listed.flatMap(({ summary: { left = [], model = '', assignee } }) => left.map(({ kit }) => ({ kit, model, by: assignee })));
+  const paces = await pacesFor(s, workers, asks);
+  let next = 0;
+  const orders = listed.map((o) => ({
+    ...o,
+    left: together((o.summary.left ?? []).map(({ minutes }) => ({ minutes, pace: paces[next++]! }))),
+  }));
   return { orders, more: all - list.length };
 }
 

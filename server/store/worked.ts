@@ -1,4 +1,7 @@
-import { Learned, type Worked } from '#core/learn/learn';
+import type { Worked } from '#core/learn/learn';
+import type { Pace } from '#core/learn/pace';
+import type { PaceAsk } from '../work/tasks';
+import type { Workers } from '../work/workers';
 import { row, rows, run, shopOf, type Store, type Tx } from './db';
 
 /** Times are learned from this many of the latest. */
@@ -20,15 +23,19 @@ type WorkedRow = Omit<Worked, 'order' | 'by' | 'at'> & { number: number; by_pers
 const toWorked = ({ number, by_person, at, ...w }: WorkedRow): Worked => ({ ...w, order: number, by: by_person, at: at.toISOString() });
 const COLUMNS = 'number, kit, model, by_person, planned, spent, nth, skipped, findings, mended, at';
 
-/** What the shop has learned of its times; worked out anew only when another job was finished. */
-export async function learnedBy(s: Store): Promise<Learned> {
+/** What the shop's times are learned from, as JSON under a key that changes when another job is finished. */
+export async function learning(s: Store): Promise<{ key: string; jobs: string }> {
+  const shop = shopOf(s);
   const r = await row<{ n: number; newest: number | null }>(s, 'SELECT COUNT(*) n, MAX(number) newest FROM worked');
-  const key = `${r!.n} ${r!.newest}`;
-  const { made } = shopOf(s).memo;
-  const known = made.get('learned');
-  if (known?.key === key) return known.value as Learned;
+  const key = `${shop.id} ${r!.n} ${r!.newest}`;
+  const known = shop.memo.made.get('worked');
+  if (known?.key === key) return { key, jobs: known.value as string };
   const list = await rows<WorkedRow>(s, `SELECT ${COLUMNS} FROM worked ORDER BY number DESC LIMIT ${LATEST}`);
-  const learned = new Learned(list.map(toWorked));
-  made.set('learned', { key, value: learned });
-  return learned;
+  const jobs = JSON.stringify(list.map(toWorked));
+  shop.memo.made.set('worked', { key, value: jobs });
+  return { key, jobs };
 }
+
+/** How this shop's times stand to the sheets', for each of these. */
+export const pacesFor = async (s: Store, workers: Workers, asks: readonly PaceAsk[]): Promise<Pace[]> =>
+  asks.length ? workers.run('paces', { ...(await learning(s)), asks: [...asks] }) : [];

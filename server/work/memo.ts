@@ -1,6 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { assess, type Assessment } from '#core/order/assess';
 import { canonical } from '#core/canonical';
+import { Learned, type Worked } from '#core/learn/learn';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { RulePack } from '#model/rule-pack';
@@ -25,6 +26,17 @@ export class WorkMemo {
   private readonly sheets = new LRUCache<string, UnitModel | Kit | RulePack>({ max: 300 });
   private readonly settings = new LRUCache<string, Settings>({ max: 8 });
   private readonly assessed = new LRUCache<string, { sheets: Sheets; settings: Settings; assessment: Assessment }>({ max: 12 });
+
+  private readonly learned = new LRUCache<string, Learned>({ max: 4 });
+
+  /** What a shop has learned of its times, from its finished jobs as JSON. */
+  learnedFrom(key: string, jobs: string): Learned {
+    const known = this.learned.get(key);
+    if (known) return known;
+    const made = new Learned(JSON.parse(jobs) as Worked[]);
+    this.learned.set(key, made);
+    return made;
+  }
 
   private sheet<T extends UnitModel | Kit | RulePack>(x: Pick<OrderInput, 'shop' | 'bag'>, kind: SheetKind, ref: SheetRef): T {
     const key = `${x.shop}/${kind}/${ref.id}/${ref.revision}`;

@@ -1,7 +1,7 @@
 import { applyEvent, type Happened } from '#core/events/apply';
 import { canonical } from '#core/canonical';
 import { checkBuild } from '#core/events/arrive';
-import { decide } from '#core/events/decide';
+import { decide, Refused } from '#core/events/decide';
 import type { OrderEvent } from '#core/events/record';
 import { definitionOf, say, type EventBody, type OrderCommand } from '#core/events/registry';
 import { workedOf } from '#core/learn/worked';
@@ -37,6 +37,18 @@ interface When {
   doneAt: string;
 }
 
+/**
+ * The order as it would be. One that cannot be computed is never recorded: it could not be opened again.
+ * @throws Refused
+ */
+function computable(memo: WorkMemo, x: OrderInput, after: Order) {
+  try {
+    return memo.computed(x, after);
+  } catch (e) {
+    throw new Refused(`This order could not be computed with that, so nothing was changed: ${(e as Error).message.slice(0, 200)}`);
+  }
+}
+
 function prepared(
   memo: WorkMemo,
   x: OrderInput,
@@ -48,7 +60,7 @@ function prepared(
 ): Prepared {
   const happened: Happened = { seq: (before?.version ?? 0) + 1, body, ...when };
   const after = applyEvent(before, id, happened);
-  const { sheets, assessment } = memo.computed(x, after);
+  const { sheets, assessment } = computable(memo, x, after);
   const summary = summarise(after, sheets, assessment);
   return {
     body,

@@ -3,6 +3,7 @@ import { singleFaults } from '#core/fault/causes';
 import { liveModel } from '#core/fault/predict';
 import type { Sight } from '#core/fault/sight';
 import { NO_FAULTS } from '#core/harness/simulate';
+import type { Pace } from '#core/learn/pace';
 import { packFile } from '#core/lighting/pack';
 import { shortNeeds, type Need } from '#core/plan/needs';
 import { readSheet, type SheetRead } from '#core/sheets/read';
@@ -36,6 +37,15 @@ function plantedOf(memo: WorkMemo, x: OrderInput, p: Planted | null) {
   return cause && variant ? { cause, variant } : null;
 }
 
+/** A kit on a model by a person: whose pace is asked for. */
+export interface PaceAsk {
+  kit: string;
+  model: string;
+  by: string | null;
+}
+/** Finished jobs that a chart shows. */
+const MOST_JOBS = 400;
+
 /** All that is computed for the server. Each is a pure function of what it is handed, but for what its thread remembers. */
 export const TASKS = {
   calc: (_memo: WorkMemo, { name, input, until }: { name: string; input: unknown; until: number }) =>
@@ -53,6 +63,16 @@ export const TASKS = {
   },
   /** what an order lacks of the shelf */
   short: (memo: WorkMemo, { x }: { x: OrderInput }): Need[] => [...shortNeeds(memo.computed(x).assessment.needs)],
+  paces: (memo: WorkMemo, { key, jobs, asks }: { key: string; jobs: string; asks: PaceAsk[] }): Pace[] => {
+    const learned = memo.learnedFrom(key, jobs);
+    return asks.map((a) => learned.pace(a.kit, a.model, a.by));
+  },
+  /** finished jobs of some kits, the slope that was learned, and jobs far off with what explains them */
+  worked: (memo: WorkMemo, { key, jobs, kits }: { key: string; jobs: string; kits: string[] }) => {
+    const learned = memo.learnedFrom(key, jobs);
+    const of = learned.worked.filter((w) => kits.includes(w.kit)).slice(0, MOST_JOBS);
+    return { jobs: of, slope: learned.slope, spread: learned.spread, outliers: learned.outliers(of) };
+  },
   readPicture: (_memo: WorkMemo, { bytes }: { bytes: Uint8Array }) => ({
     ...readPicture(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)),
     id: sha256(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)),
@@ -79,7 +99,7 @@ export const TASKS = {
 };
 
 /** Time left for an answer to be sent, ms. */
-const CALC_SPARE_MS = 250;
+const CALC_SPARE_MS = 350;
 
 export type TaskName = keyof typeof TASKS;
 export type TaskInput<N extends TaskName> = N extends 'calc' ? { name: string; input: unknown } : Parameters<(typeof TASKS)[N]>[1];

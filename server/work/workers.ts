@@ -10,7 +10,7 @@ import type { TaskInput, TaskName, TaskOutput } from './tasks';
 export class TooMuch extends Error {
   override readonly name = 'TooMuch';
   constructor(
-    readonly why: 'busy' | 'long',
+    readonly why: 'busy' | 'long' | 'slow',
     message: string,
   ) {
     super(message);
@@ -30,19 +30,21 @@ export interface Workers {
   close(): Promise<void>;
 }
 
-/** Time that a task may take from when it was asked for, ms, and whether it is one of those that people wait for in line. */
+/** What is recorded, what is calculated for somebody, and what is put on paper do not wait for one another. */
+type Lane = 'record' | 'calc' | 'paper';
+/** Time that a task may take from when it was asked for, ms, and its lane. */
 interface Limit {
   ms: number;
-  lane: 'record' | 'heavy';
+  lane: Lane;
 }
 /** A calculation asked for by anybody signed in ends within this; those that search answer with their bound a little before. */
 export const CALC_MS = 800;
-const USUAL: Limit = { ms: 6000, lane: 'record' };
+const USUAL: Limit = { ms: 12_000, lane: 'record' };
 const LIMITS: Partial<Record<TaskName, Limit>> = {
-  calc: { ms: CALC_MS, lane: 'heavy' },
-  paper: { ms: 10_000, lane: 'heavy' },
-  checkSheet: { ms: 5000, lane: 'heavy' },
-  readPicture: { ms: 5000, lane: 'heavy' },
+  calc: { ms: CALC_MS, lane: 'calc' },
+  paper: { ms: 10_000, lane: 'paper' },
+  checkSheet: { ms: 5000, lane: 'paper' },
+  readPicture: { ms: 5000, lane: 'paper' },
 };
 
 const MEMORY_MB = 512;
@@ -63,26 +65,32 @@ function unwrap<T>(r: { value: T } | { failure: Failure }): T {
 }
 
 /**
- * A pool of threads in two lanes: what is recorded is never behind somebody’s calculation. A task that takes too long, or too
+ * A pool of threads in lanes: what is recorded is never behind somebody’s calculation, and gets the processor first. A task that takes too long, or too
  * much memory, or whose request is gone, is ended with its thread; another thread takes its place.
  */
 export function startWorkers(file: string): Workers {
   const threads = Math.max(2, Math.min(4, availableParallelism()));
-  const lane = (most: number) =>
+  const lane = (nice: number, least: number, most: number) =>
     new Piscina({
+      workerData: { nice },
       filename: file,
-      minThreads: 1,
+      minThreads: least,
       maxThreads: most,
       idleTimeout: 60_000,
       maxQueue: MOST_WAITING,
       resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
     });
-  const pools = { record: lane(Math.max(1, threads - 1)), heavy: lane(Math.max(1, threads - 1)) };
+  // a calculation that was ended leaves a thread to be started: another is there already
+  const pools: Record<Lane, Piscina> = {
+    record: lane(0, 1, threads - 1),
+    calc: lane(10, 2, Math.max(2, threads - 1)),
+    paper: lane(5, 1, threads - 1),
+  };
   const underWay = new Map<string, number>();
   return {
     async run(name, input, { signal, person } = {}) {
       const limit = LIMITS[name] ?? USUAL;
-      const who = limit.lane === 'heavy' ? (person ?? randomUUID()) : '';
+      const who = limit.lane === 'record' ? '' : `${limit.lane} ${person ?? randomUUID()}`;
       if (who && (underWay.get(who) ?? 0) >= MOST_OF_ONE)
         throw new TooMuch('busy', 'You have asked for several things at once: wait for one of them, then ask again.');
       if (who) underWay.set(who, (underWay.get(who) ?? 0) + 1);
@@ -96,6 +104,9 @@ export function startWorkers(file: string): Workers {
         return unwrap(r as { value: TaskOutput<typeof name> } | { failure: Failure });
       } catch (e) {
         const { name: kind, message, code } = e as Error & { code?: string };
+        // what is recorded is never too much: the machine is, for a moment
+        if (kind === 'AbortError' && limit.lane === 'record')
+          throw new TooMuch('slow', 'The server has too much to do for a moment. What you typed is kept here and sent again.');
         if (kind === 'AbortError')
           throw new TooMuch('long', 'That takes too long to compute here: ask for less of it, or use the command on your own machine.');
         if (/queue/i.test(message) && /(limit|at maximum|full)/i.test(message))
@@ -112,7 +123,7 @@ export function startWorkers(file: string): Workers {
       }
     },
     async close() {
-      await Promise.all([pools.record.destroy(), pools.heavy.destroy()]);
+      await Promise.all(Object.values(pools).map((p) => p.destroy()));
     },
   };
 }
