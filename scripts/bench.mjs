@@ -75,7 +75,7 @@ try {
 
 /** A shop at work: its answers, and its screens in a browser. */
 async function benchShop(shop, Cookie, get) {
-  const floor = await (await fetch(`${shop.base}/api/floor`, { headers: { Cookie } })).json();
+  const { orders: floor } = await (await fetch(`${shop.base}/api/floor`, { headers: { Cookie } })).json();
   const order = floor.find((o) => o.summary.unitName.endsWith('Drover 4'));
   let { version } = order;
   const record = async (i) => {

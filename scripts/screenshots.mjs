@@ -41,7 +41,7 @@ const { browser, close } = await openBrowser();
 try {
   const page = await browser.newPage();
   await signIn(page, shop.base, 'ines');
-  const floor = await page.evaluate(() => fetch('/api/floor').then((r) => r.json()));
+  const { orders: floor } = await page.evaluate(() => fetch('/api/floor').then((r) => r.json()));
   for (const [file, path, { scheme = 'light', size = [1280, 800], press, model, turn, answer } = {}] of VIEWS) {
     await page.setViewport({ width: size[0], height: size[1] });
     await page.evaluate((s) => localStorage.setItem('kadro.scheme', JSON.stringify(s)), scheme);

@@ -58,7 +58,7 @@ export function serveShop(
 /** What is sent in one request, by what it is. */
 const JSON_LIMIT = '256kb';
 const CALC_LIMIT = '1mb';
-const SHEET_LIMIT = '1mb';
+const SHEET_LIMIT = '512kb';
 
 /**
  * The whole HTTP face. Nothing that must last is kept in the process.

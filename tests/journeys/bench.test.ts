@@ -41,7 +41,7 @@ describe('a fault at the bench', () => {
     await sees(page, 'First answer “Rear left flashes”');
     await answer(page, 'Rear left flashes', 'Yes');
     await page.waitForSelector('[aria-label="What is wrong"][aria-busy=false] [data-next-measurement]', { timeout: 20_000 });
-    await press(page, 'Meter', '[data-next-measurement]');
+    await press(page, 'Simulated meter', '[data-next-measurement]');
     const cause = '[data-cause="open:road-kit/front-left.minus>gnd:bus"]';
     for (let n = 0; n < 3; n++) {
       await sees(page, 'From the meter, steady.', 20_000);

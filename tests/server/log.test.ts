@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import Papa from 'papaparse';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openShop, run } from '#server/store/db';
+import { openShop, run, rows } from '#server/store/db';
 import { indexAgain } from '#server/store/orders';
 import { Client, startShop, type Shop } from '../shop';
 
@@ -103,6 +103,20 @@ describe('search over orders', () => {
     expect(await search({ q: 'winch' })).toEqual([]);
     await indexAgain(db);
     expect((await search({ q: 'winch', limit: '300' })).map((o) => o.number)).toEqual(before);
+    // interrupted at any order, the next start goes on and leaves none out
+    const words = () => rows<{ n: number }>(db, 'SELECT COUNT(*) n FROM order_words');
+    const whole = await words();
+    for (const stop of [1, 7, 20, 21, 33, 38]) {
+      await run(db, 'DELETE FROM order_words');
+      await run(db, 'DELETE FROM progress WHERE name = ?', ['words']);
+      let n = 0;
+      const killed = indexAgain(db, () => {
+        if (++n === stop) throw new Error('killed');
+      });
+      await expect(killed, String(stop)).rejects.toThrow('killed');
+      await indexAgain(db);
+      expect(await words(), String(stop)).toEqual(whole);
+    }
     await db.close();
   });
 });

@@ -73,8 +73,8 @@ export class Outbox {
       void this.pump();
     });
     window.addEventListener('beforeunload', (e) => {
-      // what only this page has would be lost with it
-      if (this.rows.some((r) => !r.kept)) e.preventDefault();
+      // where the device keeps nothing, what only this page has would be lost with it
+      if (!this.room && this.rows.some((r) => !r.kept)) e.preventDefault();
     });
     this.ready = this.begin();
   }

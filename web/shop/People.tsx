@@ -80,7 +80,7 @@ function PersonRow({ p }: { p: PersonInShop }) {
   const trouble = change.error ?? give.error;
   return (
     <chakra.div borderBottomWidth="1px" borderColor="rule" py="6px" data-person={p.id}>
-      <chakra.div display="grid" gridTemplateColumns="minmax(0, 1fr) 130px 150px auto" gap="12px" alignItems="center">
+      <chakra.div display="grid" gridTemplateColumns="minmax(0, 1fr) 130px 150px 170px" gap="12px" alignItems="center">
         <chakra.span minW={0}>
           <b>{p.name}</b>{' '}
           <chakra.span color="quiet" fontFamily="mono">
