@@ -10,7 +10,13 @@ export const identityCalcs = [
     title: 'VIN check',
     description: 'Checks a vehicle identification number: length, letters and check character.',
     input: { vin: field(z.string().max(60), 'VIN') },
-    result: { valid: z.boolean(), expected: z.string().nullable(), found: z.string().nullable(), problems: z.array(z.string()) },
+    result: {
+      valid: z.boolean(),
+      checked: z.boolean(),
+      expected: z.string().nullable(),
+      found: z.string().nullable(),
+      problems: z.array(z.string()),
+    },
     example: { vin: '1M8GDM9AXKP042788' },
     run: ({ vin }) => {
       const r = checkVin(vin);
@@ -19,6 +25,9 @@ export const identityCalcs = [
         sum: sum(
           { label: 'Check character called for', value: r.expected ?? 'not known', source: '49 CFR 565' },
           { label: 'Found in position 9', value: r.found ?? 'nothing', kind: 'result' },
+          ...(r.valid && !r.checked
+            ? [{ label: 'Not checked: outside North America none is required', value: '–', source: 'ISO 3779', kind: 'note' as const }]
+            : []),
         ),
       };
     },

@@ -1,7 +1,10 @@
 import { z } from 'zod';
 import { Awg, positive } from '#model/common';
 import { sum } from '../sum';
-import { chooseWire, crimpPull, wireAmpacity } from '../wire/choose';
+import { allowable } from '../wire-rules/allowable';
+import { CHARGING_FACTOR, fuseFamilyFor } from '../wire-rules/fuse-volts';
+import { INSULATIONS, SOURCE as RULES, TABLE_GAUGES } from '../wire-rules/tables';
+import { chooseWire, crimpPull } from '../wire/choose';
 import { chooseFuse, FUSE_FACTOR } from '../wire/fuse';
 import { awgName, wireResistance } from '../wire/resistance';
 import { SOURCE } from '../wire/tables';
@@ -9,6 +12,17 @@ import { calculation, field } from './calculation';
 
 const awg = field(Awg, 'Gauge', 'AWG');
 const engineSpace = field(z.boolean().default(false), 'Runs through an engine space');
+const insulationC = field(
+  z
+    .union(
+      INSULATIONS.map((c) => z.literal(c)),
+      `60, 75, 80, 90, 105 or 125 °C`,
+    )
+    .default(105),
+  'Insulation',
+  '°C',
+);
+const standard = field(z.enum(['awg', 'sae']).default('awg'), 'Conductor');
 const bundled = field(z.number().int().min(1, 'at least the wire itself').max(500).default(1), 'Current-carrying wires in the bundle');
 
 export const wireCalcs = [
@@ -40,12 +54,12 @@ export const wireCalcs = [
     name: 'wire.ampacity',
     title: 'Allowable amperes',
     description: 'Amperes a wire may carry, by gauge, engine space and bundling.',
-    input: { awg, engineSpace, bundled },
+    input: { awg, engineSpace, bundled, insulationC, standard },
     result: { amps: z.number() },
     example: { awg: 14, engineSpace: false, bundled: 1 },
     run: (q) => {
-      const amps = wireAmpacity(q.awg, q.engineSpace, q.bundled);
-      const alone = wireAmpacity(q.awg, q.engineSpace);
+      const amps = allowable(q, { hot: q.engineSpace, bundled: q.bundled });
+      const alone = allowable(q, { hot: q.engineSpace });
       return {
         amps,
         sum: sum(
@@ -53,9 +67,10 @@ export const wireCalcs = [
             label: `${awgName(q.awg)} AWG ${q.engineSpace ? 'inside' : 'outside'} engine space`,
             value: alone,
             unit: 'A',
-            source: SOURCE.ampacity,
+            source: (TABLE_GAUGES as readonly number[]).includes(q.awg) ? `${RULES.ampacity}, ${q.insulationC} °C insulation` : RULES.thin,
           },
-          { label: `Factor for ${q.bundled} bundled`, value: amps / alone, source: SOURCE.bundling },
+          ...(q.standard === 'sae' ? [{ label: 'SAE conductor: less copper', value: '–', source: RULES.sae, kind: 'note' as const }] : []),
+          { label: `Factor for ${q.bundled} bundled`, value: amps / alone, source: RULES.bundling },
           { label: 'Allowable', value: amps, unit: 'A', kind: 'result' },
         ),
       };
@@ -72,7 +87,9 @@ export const wireCalcs = [
       maxDropPct: field(z.number().gt(0, 'some drop must be allowed').max(50), 'Allowed drop', '%'),
       engineSpace,
       bundled,
-      conductorTempC: field(z.number().min(-40).max(105).default(20), 'Conductor temperature', '°C'),
+      conductorTempC: field(z.number().min(-40).max(125).default(20), 'Conductor temperature', '°C'),
+      insulationC,
+      standard,
       awgMin: field(Awg.default(18), 'Thinnest gauge to use', 'AWG'),
     },
     result: {
@@ -100,7 +117,13 @@ export const wireCalcs = [
           { label: 'Gauge', value: `${awgName(r.awg)} AWG`, kind: 'result' },
           { label: `Drop of ${q.systemV} V`, value: r.dropPct, unit: '%', kind: 'result' },
           { label: 'Allowed drop', value: q.maxDropPct, unit: '%', kind: 'limit' },
-          { label: 'Wire may carry', value: r.ampacityA, unit: 'A', source: SOURCE.ampacity, kind: 'limit' },
+          {
+            label: 'Wire may carry',
+            value: r.ampacityA,
+            unit: 'A',
+            source: `${RULES.ampacity}, ${q.insulationC} °C insulation`,
+            kind: 'limit',
+          },
         ),
       };
     },
@@ -113,18 +136,27 @@ export const wireCalcs = [
       continuousA: field(z.number().min(0, 'must not be below zero'), 'Continuous load', 'A'),
       wireAmpacityA: field(positive, 'Wire may carry', 'A'),
       deviceMaxA: field(positive.optional(), 'Device maker’s maximum', 'A'),
+      systemV: field(positive.max(1000).default(12), 'System volts', 'V'),
+      highestV: field(positive.max(1000).optional(), 'Highest volts, charging', 'V'),
+      faultA: field(positive.optional(), 'Most that a short draws', 'A'),
     },
-    result: { ratingA: z.number(), colour: z.string() },
+    result: { ratingA: z.number(), colour: z.string(), family: z.string(), ratedV: z.number() },
     example: { continuousA: 11, wireAmpacityA: 35 },
     run: (q) => {
       const r = chooseFuse(q.continuousA, q.wireAmpacityA, q.deviceMaxA);
+      const highestV = q.highestV ?? q.systemV * CHARGING_FACTOR;
+      const family = fuseFamilyFor(r.ratingA, highestV, q.faultA);
       return {
         ...r,
+        family: family.name,
+        ratedV: family.ratedV,
         sum: sum(
           { label: 'Continuous load', value: q.continuousA, unit: 'A' },
           { label: 'Factor', value: FUSE_FACTOR, source: SOURCE.fuseRule },
           { label: 'At least', value: q.continuousA * FUSE_FACTOR, unit: 'A' },
           { label: `Next standard size (${r.colour})`, value: r.ratingA, unit: 'A', source: SOURCE.fuseColour, kind: 'result' },
+          { label: 'Highest volts of the circuit', value: highestV, unit: 'V' },
+          { label: `Kind: ${family.name}`, value: family.ratedV, unit: 'V', source: family.source, kind: 'limit' },
           { label: 'Wire may carry', value: q.wireAmpacityA, unit: 'A', kind: 'limit' },
           ...(q.deviceMaxA === undefined
             ? []

@@ -7,6 +7,7 @@ import { FUSE_FACTOR, fuseColour } from '../wire/fuse';
 import { FUSE_TIME_SOURCE, fuseFamily, fuseOpens } from '../wire/fuse-time';
 import { awgName } from '../wire/resistance';
 import { SOURCE } from '../wire/tables';
+import { SOURCE as RULES } from '../wire-rules/tables';
 import type { FlowDrop } from './flows';
 import { BURST_SHARE, type CircuitLoad } from './load';
 import { PROTECTION, type Route } from './route';
@@ -69,7 +70,7 @@ export function circuitSum(q: {
       label: q.hot ? 'Wire may carry, past hot parts' : 'Wire may carry',
       value: ampacityA,
       unit: 'A',
-      source: SOURCE.ampacity,
+      source: RULES.ampacity,
       kind: 'limit',
     });
   if (load.continuousA !== null)

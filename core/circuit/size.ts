@@ -1,6 +1,6 @@
 import type { Circuit, Kit } from '#model/kit';
 import { round } from '../sum';
-import { wireAmpacity } from '../wire/choose';
+import { allowable } from '../wire-rules/allowable';
 import { FUSE_FACTOR, FUSE_SIZES } from '../wire/fuse';
 import { fuseFamily, fuseOpens } from '../wire/fuse-time';
 import { GAUGES } from '../wire/tables';
@@ -36,7 +36,7 @@ export function size(
   let limitedBy = 'smallest';
   for (const awg of GAUGES) {
     if (awg > c.awgMin) continue;
-    const carries = wireAmpacity(awg, engineSpace);
+    const carries = allowable({ awg }, { hot: engineSpace });
     if (carries < load.continuousA) limitedBy = 'ampacity';
     else if (drop(awg)! > c.dropPct + 1e-9) limitedBy = 'drop';
     else if (!taps && carries < fuseA) limitedBy = 'fuse';

@@ -16,14 +16,28 @@ describe('what could hurt somebody', () => {
   const grips = circuit('lapwing-500', ['heated-grips'], 'heated-grips/grips');
   const nav = circuit('sandbar-21', ['nav-lights'], 'nav-lights/nav');
   it.each([
-    ['a fuse above the wire', bar, 'fuseA', 60, /above the 35 A that the wire may carry/],
-    ['a wire too thin under its fuse', { ...bar, c: { ...bar.c, fuseA: 30 } }, 'awg', 16, /fuse is above the 25 A/],
+    ['a fuse above the wire', bar, 'fuseA', 60, /above what the wire may carry \(35 A\)/],
+    ['a wire too thin under its fuse', { ...bar, c: { ...bar.c, fuseA: 30 } }, 'awg', 16, /fuse is above what the wire may carry \(25 A\)/],
+    [
+      'a wire too thin where it is hot',
+      { ...bar, c: { ...bar.c, fuseA: 20, hot: true, load: { ...bar.c.load, continuousA: 10 } } },
+      'awg',
+      18,
+      /17 A/,
+    ],
+    [
+      'a fuse above its maker’s',
+      { ...bar, c: { ...bar.c, circuit: { ...bar.c.circuit, fuseMaxA: 15 } } },
+      'fuseA',
+      20,
+      /above the 15 A that the kit’s maker allows/,
+    ],
     ['no relay where one is called for', bar, 'mode', 'direct', /calls for a relay/],
     ['a feed without room', grips, 'feed', 'plug-2', /needs 5 A, 1.6 A free/],
     ['a piercing tap on a boat', nav, 'joint', 'piercing-tap', /wet place/],
     ['a piercing tap for ten amperes', bar, 'joint', 'piercing-tap', /not for 10 A/],
   ] as [string, typeof bar, Parameters<typeof unsafeOverride>[1], string | number, RegExp][])('%s', (_, { c, model }, field, value, says) =>
-    expect(unsafeOverride(c, field, value, model)).toMatch(says),
+    expect(unsafeOverride(c, field, value, model, DEFAULT_SETTINGS)).toMatch(says),
   );
   it.each([
     ['a fuse that fits', bar, 'fuseA', 20],
@@ -41,7 +55,7 @@ describe('what could hurt somebody', () => {
     ],
   ] as [string, typeof bar, Parameters<typeof unsafeOverride>[1], string | number][])(
     '%s is nobody’s danger',
-    (_, { c, model }, field, value) => expect(unsafeOverride(c, field, value, model)).toBeNull(),
+    (_, { c, model }, field, value) => expect(unsafeOverride(c, field, value, model, DEFAULT_SETTINGS)).toBeNull(),
   );
   it('every joint has its word; only the tap that pierces is ever a problem', () => {
     for (const j of Joint.options) {

@@ -1,8 +1,8 @@
 import type { OverrideField } from '#model/override';
 import type { Joint } from '#model/kit';
 import type { UnitModel } from '#model/unit-model';
-import { round } from '../sum';
-import { wireAmpacity } from '../wire/choose';
+import { allowable } from '../wire-rules/allowable';
+import { guards, type GuardSettings } from '../wire-rules/guards';
 import { jointProblem } from './joint';
 import type { PlannedCircuit } from './wiring';
 
@@ -10,18 +10,22 @@ import type { PlannedCircuit } from './wiring';
  * Why a change by hand could hurt somebody, in words; null when it cannot. Such a change is only for a lead, with a reason.
  * The value must already be possible for its field.
  */
-export function unsafeOverride(c: PlannedCircuit, field: OverrideField, value: number | string, model: UnitModel): string | null {
+export function unsafeOverride(
+  c: PlannedCircuit,
+  field: OverrideField,
+  value: number | string,
+  model: UnitModel,
+  settings: GuardSettings,
+): string | null {
+  const danger = (of: PlannedCircuit, fuseA: number | null, allowableA: number | null) =>
+    guards({ continuousA: of.load.continuousA, fuseA, makerMaxA: of.circuit.fuseMaxA }, allowableA, settings).find((g) => g.unsafe)?.says ??
+    null;
   switch (field) {
     case 'fuseA':
-      return c.ampacityA !== null && Number(value) > c.ampacityA
-        ? `a ${value} A fuse is above the ${round(c.ampacityA)} A that the wire may carry`
-        : null;
-    case 'awg': {
-      const carries = wireAmpacity(Number(value));
-      return c.fuseA !== null && c.fuseA > carries
-        ? `the ${c.fuseA} A fuse is above the ${round(carries)} A that this wire may carry`
-        : null;
-    }
+      return danger(c, Number(value), c.ampacityA);
+    case 'awg':
+      // where it lies, not on a bench
+      return danger(c, c.fuseA, allowable({ awg: Number(value) }, { hot: c.hot }));
     case 'mode':
       return value === 'direct' && c.circuit.relay === 'required' ? 'the kit’s maker calls for a relay' : null;
     case 'feed': {

@@ -9,7 +9,9 @@ import { buildHarness, findTap, functionWord, type CircuitChoice, type TapTarget
 import { END_M, SLACK } from '../harness/builder';
 import { round } from '../sum';
 import { judgeUse, worst } from '../verdict';
-import { crimpPull, wireAmpacity } from '../wire/choose';
+import { crimpPull } from '../wire/choose';
+import { allowable } from '../wire-rules/allowable';
+import { guards, largestFuse } from '../wire-rules/guards';
 import { FUSE_FACTOR, fuseColour } from '../wire/fuse';
 import { fuseFamily, fuseOpens } from '../wire/fuse-time';
 import { assignFeeds, type Wanting } from './assign';
@@ -39,6 +41,8 @@ export interface PlannedCircuit {
   feed: PowerPoint | null;
   trigger: PowerPoint | null;
   mode: Mode;
+  /** it lies along something hot, or in an engine space */
+  hot: boolean;
   /** to the farthest device */
   route: Route | null;
   /** the run that it was made to take by hand, as `from>to` */
@@ -400,7 +404,7 @@ function finish(
   if (own.problem) bad(own.problem);
   const awg = (over('awg') as number | undefined) ?? own.awg;
   const fuseA = it.taps ? null : ((over('fuseA') as number | undefined) ?? own.fuseA);
-  const ampacityA = awg === null ? null : wireAmpacity(awg, hot);
+  const ampacityA = awg === null ? null : allowable({ awg }, { hot });
   const worstDrop = awg === null ? null : worstAt(awg);
   const dropV = worstDrop === null || load.peakA === null ? null : worstDrop.ownV + worstDrop.sharedV;
   const dropPct = dropV === null ? null : (dropV / circuit.volts) * 100;
@@ -422,26 +426,13 @@ function finish(
     verdicts.push(judgeUse(dropPct, circuit.dropPct, 1));
     if (dropPct > circuit.dropPct) problems.push(`drops ${round(dropPct)} %, ${circuit.dropPct} % allowed`);
   }
-  if (ampacityA !== null && load.continuousA !== null && load.continuousA > ampacityA)
-    bad(`carries ${round(load.continuousA)} A, the wire may carry ${round(ampacityA)} A`);
-  const fuseLimit = ampacityA === null ? null : ampacityA * (settings.fuse150 ? 1.5 : 1);
-  if (fuseA !== null && fuseLimit !== null && fuseA > fuseLimit)
-    bad(`the ${fuseA} A fuse is above what the wire may carry (${round(fuseLimit)} A): the wire would burn first`);
-  if (fuseA !== null && circuit.fuseMaxA !== undefined && fuseA > circuit.fuseMaxA)
-    bad(`the ${fuseA} A fuse is above the ${circuit.fuseMaxA} A that the kit’s maker allows`);
-  if (fuseA !== null && load.continuousA !== null && fuseA < load.continuousA * FUSE_FACTOR - 1e-9) {
-    const blows = fuseA < load.continuousA;
-    bad(
-      blows
-        ? `a ${fuseA} A fuse blows: ${round(load.continuousA)} A flow`
-        : `a ${fuseA} A fuse is under 1.25 × ${round(load.continuousA)} A: it may blow when warm`,
-      blows ? 'fails' : 'tight',
-    );
-  }
+  for (const g of guards({ continuousA: load.continuousA, fuseA, makerMaxA: circuit.fuseMaxA }, ampacityA, settings))
+    bad(g.says, g.verdict);
   if (fuseA !== null && burst && !holdsBurst(fuseA, burst))
     bad(
       `${round(burst.amps)} A (${burst.what}) may open the ${fuseA} A fuse after ${round(fuseOpens(fuseFamily(fuseA), fuseA, burst.amps).soonestS, 2)} s, ${burst.seconds} s are asked`,
     );
+  const fuseLimit = ampacityA === null ? null : largestFuse(ampacityA, settings);
   const guard = it.taps?.length ? guardOf(it.taps, harness) : null;
   if (guard && guard.ratingA !== null && fuseLimit !== null && guard.ratingA > fuseLimit)
     bad(
@@ -497,6 +488,7 @@ function finish(
       hot,
       joined,
     }),
+    hot,
     chosen: plain ?? { feed: feed?.id ?? null, mode, awg: own.awg, fuseA: own.fuseA, lengthM, dropPct, verdict },
     overrides: it.overrides,
   };

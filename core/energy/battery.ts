@@ -76,11 +76,12 @@ export function voltsFromSoc(chemistry: Chemistry, soc: number): number {
 }
 
 /**
- * Hours a battery gives `amps` for. Source: Peukert 1897, t = H · (C / (I · H))^k.
+ * Hours a battery gives `amps` for. Source: Peukert 1897, t = H · (C / (I · H))^k. It tells what is lost above the rated
+ * current; under it a battery gives its capacity and no more.
  * @param ratedHours the hours at which the capacity was rated
  */
 export const peukertHours = (capacityAh: number, ratedHours: number, exponent: number, amps: number): number =>
-  ratedHours * (capacityAh / (amps * ratedHours)) ** exponent;
+  Math.min(capacityAh / amps, ratedHours * (capacityAh / (amps * ratedHours)) ** exponent);
 
 /** Days in the month that self-discharge is given for. */
 const MONTH_DAYS = 30;

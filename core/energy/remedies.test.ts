@@ -32,6 +32,7 @@ describe('make it hold', () => {
         decide(c, now.order, {
           role: 'installer',
           sheets: now.sheets,
+          settings: DEFAULT_SETTINGS,
           assessment: a,
           by: 'tor',
           known: { kit: () => kit, people: [], hasPhoto: () => true, seal: () => '' },
@@ -64,6 +65,7 @@ describe('make it hold', () => {
     const c = {
       role: 'installer' as const,
       sheets,
+      settings: DEFAULT_SETTINGS,
       assessment: a,
       by: 'tor',
       known: { kit: () => null, people: [], hasPhoto: () => true, seal: () => '' },

@@ -15,6 +15,7 @@ const ask = (order: Order, sheets: Sheets, command: OrderCommand, role: Role = '
   decide(command, order, {
     role,
     sheets,
+    settings: DEFAULT_SETTINGS,
     assessment: assess(order, sheets, DEFAULT_SETTINGS),
     by: 'tor',
     known: {

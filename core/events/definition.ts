@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Role } from '#model/person';
+import type { Settings } from '#model/settings';
 import type { SheetRef, Sheets } from '#model/sheet';
 import type { Assessment } from '../order/assess';
 import type { Mark } from './marks';
@@ -46,6 +47,7 @@ export interface Context {
   by: string;
   role: Role;
   sheets: Sheets;
+  settings: Settings;
   assessment: Assessment;
   known: Known;
 }

@@ -144,6 +144,7 @@ describe('whatever is asked, in whatever order', () => {
             body = decide(c, order, {
               role,
               sheets: now,
+              settings: DEFAULT_SETTINGS,
               assessment,
               by: 'tor',
               known: {

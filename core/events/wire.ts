@@ -32,6 +32,10 @@ function checkOverride(command: { circuit: string; field: OverrideField; value: 
       break;
     case 'fuseA':
       if (typeof value !== 'number' || !FUSE_SIZES.includes(value)) throw bad(`There is no ${value} A fuse: ${FUSE_SIZES.join(', ')}.`);
+      if (circuit.guardedBy)
+        throw bad(
+          'This is joined to a wire that is fused already: it has no fuse of its own to choose. Change the fuse of what it is joined to.',
+        );
       break;
     case 'lengthM':
       if (typeof value !== 'number' || value <= 0 || value > 60) throw bad('A length is above 0 and at most 60 m.');
@@ -49,7 +53,7 @@ function checkOverride(command: { circuit: string; field: OverrideField; value: 
       if (!circuit.candidates.some((x) => x.point.id === value)) throw bad('That feed is not on this unit.');
       break;
   }
-  const unsafe = unsafeOverride(circuit, field, value, c.sheets.model);
+  const unsafe = unsafeOverride(circuit, field, value, c.sheets.model, c.settings);
   if (unsafe && !LEADS.includes(c.role)) throw new Refused(`Unsafe: ${unsafe}. A lead may pass it, with a reason.`, 'role', 'value');
   if (unsafe && !command.reason) throw new Refused(`Unsafe: ${unsafe}. Give the reason why it is right here.`, 'input', 'reason');
 }

@@ -1,7 +1,7 @@
 import type { Harness, HarnessWire } from '#model/harness';
 import type { Hazard, UnitModel } from '#model/unit-model';
 import { findRun, PROTECTION, runLength } from '../circuit/route';
-import { wireAmpacity } from '../wire/choose';
+import { allowable } from '../wire-rules/allowable';
 import { bundle, WIRE_OD_MM } from './bundle';
 
 /** Support at most this far apart. Source: ABYC E-11, 18 in. */
@@ -75,7 +75,7 @@ export function bundleRows(h: Harness, model: UnitModel, amps: ReadonlyMap<strin
         ties: Math.floor(lengthMm / SUPPORT_MM) + 1,
         holeMm: run.hazards.includes('sharp') ? (HOLES_MM.find((x) => x >= outside + GROMMET_MM) ?? null) : null,
         warm: carrying.flatMap((w) => {
-          const mayA = wireAmpacity(w.awg!, run.hazards.includes('heat'), carrying.length);
+          const mayA = allowable({ awg: w.awg! }, { hot: run.hazards.includes('heat'), bundled: carrying.length });
           const a = amps.get(w.id)!;
           return a > mayA ? [{ wire: w.id, name: w.name, amps: a, mayA }] : [];
         }),

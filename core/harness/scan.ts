@@ -1,6 +1,6 @@
 import type { Harness, HarnessControl, HarnessWire } from '#model/harness';
 import { BURST_SHARE } from '../circuit/load';
-import { wireAmpacity } from '../wire/choose';
+import { allowable } from '../wire-rules/allowable';
 import { round } from '../sum';
 import { NoOperatingPoint } from '../network/solve';
 import { AT_REST, NO_FAULTS, Simulator, type Faults, type Shown, type SwitchState } from './simulate';
@@ -206,7 +206,7 @@ function judge(
         grade: -a,
       });
     if (w.awg === null) continue;
-    const may = wireAmpacity(w.awg, w.tempC > 40);
+    const may = allowable({ awg: w.awg }, { hot: w.tempC > 40 });
     // a burst heats a wire by its share of the time
     const warms = Math.abs(a) * (w.circuit !== null && bursts.has(w.circuit) ? BURST_SHARE : 1);
     if (Math.abs(a) <= may * 3 && warms > may)

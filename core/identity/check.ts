@@ -9,6 +9,12 @@ export function checkIdentity(kind: UnitModel['identity'], typed: string): { ver
   if (kind === 'maker') return { verdict: 'unknown', says: 'Maker’s number: accepted, it carries nothing to check', problems: [] };
   const r = kind === 'vin' ? checkVin(typed) : checkHin(typed);
   if (!r.valid) return { verdict: 'fails', says: `Not a valid ${kind.toUpperCase()}: ${r.problems[0]}`, problems: r.problems };
+  if ('checked' in r && !r.checked)
+    return {
+      verdict: 'unknown',
+      says: 'VIN from outside North America: accepted, not checked (ISO 3779 asks for no check character)',
+      problems: [],
+    };
   return {
     verdict: 'holds',
     says: kind === 'vin' ? 'VIN: check character agrees' : 'HIN: shape agrees (it carries no check digit)',

@@ -22,6 +22,7 @@ function twoPeople() {
     const body = decide(command, order, {
       role: 'installer',
       sheets,
+      settings: DEFAULT_SETTINGS,
       assessment: look(),
       by,
       known: { kit: () => null, people: ['tor', 'maud'], hasPhoto: (id) => id.startsWith('a'), seal: () => '' },

@@ -21,6 +21,7 @@ const ask = (order: Order, sheets: ReturnType<typeof made>['sheets'], command: O
   decide(command, order, {
     role: 'lead',
     sheets,
+    settings: DEFAULT_SETTINGS,
     assessment: assess(order, sheets, DEFAULT_SETTINGS),
     by: 'tor',
     known: { kit: () => null, people: [], hasPhoto: () => true, seal: () => '0'.repeat(64) },

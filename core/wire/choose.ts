@@ -1,23 +1,15 @@
 import { ImpossibleInput } from '../errors';
-import { AMPACITY, BUNDLING, GAUGES, NEWTONS_PER_LBF, TENSILE_LBF } from './tables';
+import { allowable, copperShare } from '../wire-rules/allowable';
+import type { Conductor, Insulation } from '../wire-rules/tables';
+import { GAUGES, NEWTONS_PER_LBF, TENSILE_LBF, THIN_LBF } from './tables';
 import { awgName, wireResistance } from './resistance';
-
-/**
- * Allowable amperes of a wire. Source: ABYC E-11, 105 °C insulation, under 50 V.
- * @param bundled current-carrying wires in the same bundle; one or two need no factor
- * @throws ImpossibleInput for a gauge that the table does not list
- */
-export function wireAmpacity(awg: number, engineSpace = false, bundled = 1): number {
-  const row = AMPACITY[awg];
-  if (!row)
-    throw new ImpossibleInput(`no allowable amperes are published for ${awgName(awg)} AWG: use ${GAUGES.map(awgName).join(', ')}`, 'awg');
-  const factor = BUNDLING.find(([n]) => bundled >= n)![1];
-  return row[engineSpace ? 1 : 0] * factor;
-}
 
 /** Volts lost there and back over `oneWayM` metres of a pair at `amps`. */
 export const pairDropV = (awg: number, amps: number, oneWayM: number, tempC = 20): number =>
   amps * wireResistance(awg, 2 * oneWayM, tempC).ohms;
+
+/** ABYC E-11 speaks of direct-current systems under this. */
+const TABLE_ENDS_V = 50;
 
 export interface ChooseWire {
   amps: number;
@@ -27,6 +19,8 @@ export interface ChooseWire {
   engineSpace?: boolean;
   bundled?: number;
   conductorTempC?: number;
+  insulationC?: Insulation;
+  standard?: Conductor;
   /** the thinnest gauge to consider */
   awgMin?: number;
 }
@@ -45,12 +39,29 @@ export interface ChosenWire {
  * @throws ImpossibleInput when even the thickest stocked gauge will not do, saying which limit it misses
  */
 export function chooseWire(q: ChooseWire): ChosenWire {
-  const { amps, oneWayM, systemV, maxDropPct, engineSpace = false, bundled = 1, conductorTempC = 20, awgMin = 18 } = q;
+  const {
+    amps,
+    oneWayM,
+    systemV,
+    maxDropPct,
+    engineSpace = false,
+    bundled = 1,
+    conductorTempC = 20,
+    awgMin = 18,
+    insulationC,
+    standard,
+  } = q;
+  if (systemV >= TABLE_ENDS_V)
+    throw new ImpossibleInput(
+      `the table of allowable amperes is for systems under ${TABLE_ENDS_V} V: at ${systemV} V a licensed person sizes the wire by the code for it`,
+      'systemV',
+    );
   let limitedBy: ChosenWire['limitedBy'] = 'smallest';
   for (const awg of GAUGES) {
     if (awg > awgMin) continue;
-    const ampacityA = wireAmpacity(awg, engineSpace, bundled);
-    const dropV = pairDropV(awg, amps, oneWayM, conductorTempC);
+    const kind = { awg, ...(insulationC && { insulationC }), ...(standard && { standard }) };
+    const ampacityA = allowable(kind, { hot: engineSpace, bundled });
+    const dropV = pairDropV(awg, amps, oneWayM, conductorTempC) / copperShare(kind);
     const dropPct = (dropV / systemV) * 100;
     if (ampacityA < amps) limitedBy = 'ampacity';
     else if (dropPct > maxDropPct) limitedBy = 'drop';
@@ -60,9 +71,9 @@ export function chooseWire(q: ChooseWire): ChosenWire {
   throw new ImpossibleInput(`no stocked gauge up to 2/0 ${what}`, limitedBy === 'ampacity' ? 'amps' : 'oneWayM');
 }
 
-/** The pull a crimp on this gauge must hold for a minute. Source: ABYC E-11 tensile test. */
+/** The pull a crimp on this gauge must hold for a minute. Sources: ABYC E-11 tensile test; UL 486A for gauges thinner than its. */
 export function crimpPull(awg: number): { newtons: number; lbf: number } {
-  const lbf = TENSILE_LBF[awg];
+  const lbf = TENSILE_LBF[awg] ?? THIN_LBF[awg];
   if (lbf === undefined) throw new ImpossibleInput(`no test pull is published for ${awgName(awg)} AWG`, 'awg');
   return { newtons: lbf * NEWTONS_PER_LBF, lbf };
 }

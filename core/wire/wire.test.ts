@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ImpossibleInput } from '../errors';
-import { chooseWire, pairDropV, wireAmpacity } from './choose';
+import { allowable } from '../wire-rules/allowable';
+import { chooseWire, pairDropV } from './choose';
 import { chooseFuse, FUSE_SIZES } from './fuse';
 import { GAUGES } from './tables';
 import { awgName, wireResistance } from './resistance';
@@ -30,7 +31,9 @@ describe('choosing a wire', () => {
         const i = (GAUGES as readonly number[]).indexOf(r.awg);
         if (i > 0) {
           const thinner = GAUGES[i - 1]!;
-          expect(wireAmpacity(thinner) < q.amps || (pairDropV(thinner, q.amps, q.oneWayM) / q.systemV) * 100 > q.maxDropPct).toBe(true);
+          expect(allowable({ awg: thinner }) < q.amps || (pairDropV(thinner, q.amps, q.oneWayM) / q.systemV) * 100 > q.maxDropPct).toBe(
+            true,
+          );
         } else expect(r.limitedBy).toBe('smallest');
       }),
     );
@@ -55,7 +58,7 @@ describe('choosing a wire', () => {
   it('says which limit no stocked gauge meets', () => {
     expect(() => chooseWire({ amps: 500, oneWayM: 1, systemV: 12, maxDropPct: 10 })).toThrow(/carries 500 A/);
     expect(() => chooseWire({ amps: 100, oneWayM: 60, systemV: 12, maxDropPct: 1 })).toThrow(/drop/);
-    expect(() => wireAmpacity(13)).toThrow(/13 AWG/);
+    expect(() => allowable({ awg: 13 })).toThrow(/13 AWG/);
   });
   it('resistance is proportional to length and refuses a negative one', () => {
     expect(wireResistance(14, 20).ohms).toBeCloseTo(2 * wireResistance(14, 10).ohms, 12);

@@ -94,7 +94,7 @@ export interface DecideInput extends When {
 /** Decides a command and works out all that it writes. @throws Refused */
 export function decideTask(memo: WorkMemo, { x, command, person, known, history, recordedAt, ...when }: DecideInput): Prepared {
   const { order } = x;
-  const { sheets, assessment } = memo.computed(x);
+  const { sheets, settings, assessment } = memo.computed(x);
   let sealed: Prepared['sealed'] = null;
   const seal = () => {
     const json = canonical(handoverSheet({ ...order, status: 'sealed', sealedAt: when.doneAt }, sheets, assessment, history));
@@ -105,6 +105,7 @@ export function decideTask(memo: WorkMemo, { x, command, person, known, history,
     by: person.id,
     role: person.role,
     sheets,
+    settings,
     assessment,
     known: {
       people: known.people,

@@ -83,7 +83,7 @@ export function startWorkers(file: string): Workers {
   // a calculation that was ended leaves a thread to be started: another is there already
   const pools: Record<Lane, Piscina> = {
     record: lane(0, 1, threads - 1),
-    calc: lane(10, 2, Math.max(2, threads - 1)),
+    calc: lane(10, 1, Math.max(2, threads - 1)),
     paper: lane(5, 1, threads - 1),
   };
   const underWay = new Map<string, number>();
@@ -104,8 +104,8 @@ export function startWorkers(file: string): Workers {
         return unwrap(r as { value: TaskOutput<typeof name> } | { failure: Failure });
       } catch (e) {
         const { name: kind, message, code } = e as Error & { code?: string };
-        // what is recorded is never too much: the machine is, for a moment
-        if (kind === 'AbortError' && limit.lane === 'record')
+        // what is recorded is never too much: the machine is, for a moment, or the server is stopping
+        if ((kind === 'AbortError' && limit.lane === 'record') || /Terminating worker/.test(message))
           throw new TooMuch('slow', 'The server has too much to do for a moment. What you typed is kept here and sent again.');
         if (kind === 'AbortError')
           throw new TooMuch('long', 'That takes too long to compute here: ask for less of it, or use the command on your own machine.');

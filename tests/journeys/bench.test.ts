@@ -44,7 +44,7 @@ describe('a fault at the bench', () => {
     await press(page, 'Simulated meter', '[data-next-measurement]');
     const cause = '[data-cause="open:road-kit/front-left.minus>gnd:bus"]';
     for (let n = 0; n < 3; n++) {
-      await sees(page, 'From the meter, steady.', 20_000);
+      await sees(page, 'From the simulated meter, steady.', 20_000);
       await press(page, 'Read', '[data-next-measurement]');
       await page.waitForFunction((k: number) => document.querySelectorAll('[aria-label="Measured so far"] li').length === k, {}, n + 1);
       await page.waitForSelector('[aria-label="What is wrong"][aria-busy=false]', { timeout: 20_000 });

@@ -9,6 +9,8 @@ describe('battery against published values', () => {
   });
   it('at the rated current a battery lasts its rated hours, whatever the exponent', () => {
     for (const k of [1, 1.05, 1.2, 1.4]) expect(peukertHours(80, 20, k, 4)).toBeCloseTo(20, 9);
+    // under the rated current nothing is gained: 100 Ah give at most 100 Ah
+    for (const amps of [0.1, 1, 3, 4.99]) expect(peukertHours(100, 20, 1.2, amps) * amps).toBeCloseTo(100, 9);
   });
   it.each([
     [12.65, 1],

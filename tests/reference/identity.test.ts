@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { checkIdentity } from '#core/identity/check';
 import { checkHin } from '#core/identity/hin';
 import { checkVin } from '#core/identity/vin';
 
 describe('identity numbers', () => {
   it('49 CFR 565: the published example passes', () => {
-    expect(checkVin('1M8GDM9AXKP042788')).toEqual({ valid: true, expected: 'X', found: 'X', problems: [] });
+    expect(checkVin('1M8GDM9AXKP042788')).toEqual({ valid: true, checked: true, expected: 'X', found: 'X', problems: [] });
   });
   it('49 CFR 565: seventeen ones pass', () => {
     expect(checkVin('1'.repeat(17)).valid).toBe(true);
@@ -13,7 +14,7 @@ describe('identity numbers', () => {
   it('any single wrong digit of the example is caught but where its weight is 11 or none', () => {
     const good = '1M8GDM9AXKP042788';
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 16 }), fc.constantFrom(...'0123456789'), (i, d) => {
+      fc.property(fc.integer({ min: 1, max: 16 }), fc.constantFrom(...'0123456789'), (i, d) => {
         if (i === 8 || !/\d/.test(good[i]!) || good[i] === d) return;
         expect(checkVin(good.slice(0, i) + d + good.slice(i + 1)).valid).toBe(false);
       }),
@@ -23,6 +24,22 @@ describe('identity numbers', () => {
     expect(checkVin('1M8GDM9').problems[0]).toBe('7 of 17 characters');
     expect(checkVin('1M8GDM9AXKPO42788').problems[0]).toMatch(/“O” in position 12.*is it 0/);
     expect(checkVin('1M8GDM9A1KP042788')).toMatchObject({ valid: false, expected: 'X', found: '1' });
+  });
+  it('ISO 3779: outside North America no check character is asked for, and one that differs says nothing', () => {
+    expect(checkVin('WXX123456AB123456')).toMatchObject({ valid: true, checked: false });
+    expect(checkVin('WXX12345')).toMatchObject({ valid: false });
+    expect(checkIdentity('vin', 'WXX123456AB123456')).toMatchObject({
+      verdict: 'unknown',
+      says: expect.stringMatching(/accepted, not checked/),
+    });
+  });
+  it('49 CFR 565: 0, U and Z are no model year, and the tail of a number is digits', () => {
+    for (const year of ['0', 'U', 'Z']) expect(checkVin(`1M8GDM9AX${year}P042788`).problems.join()).toMatch(/position 10 is no model year/);
+    expect(checkVin('1M8GDM9AXKP04278B').problems.join()).toMatch(/last four are digits/);
+  });
+  it('33 CFR 181: the two shapes from before August 1984 pass', () => {
+    for (const hin of ['ABC12345M78D', 'ABC123450374']) expect(checkHin(hin)).toEqual({ valid: true, problems: [] });
+    for (const hin of ['ABC12345M7XD', 'ABC123451374', 'ABC12345M78M']) expect(checkHin(hin).valid).toBe(false);
   });
   it('33 CFR 181: the published shape passes, with or without its country', () => {
     expect(checkHin('ABC12345D404')).toEqual({ valid: true, problems: [] });

@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { BLADE_COLOURS, chooseFuse, fuseColour } from '#core/wire/fuse';
-import { chooseWire, crimpPull, wireAmpacity } from '#core/wire/choose';
+import { chooseWire, crimpPull } from '#core/wire/choose';
+import { allowable, copperShare } from '#core/wire-rules/allowable';
+import { fuseFamilyFor } from '#core/wire-rules/fuse-volts';
+import { guards } from '#core/wire-rules/guards';
 import { awgDiameterMm, wireResistance } from '#core/wire/resistance';
 
 // Every published value here was typed from memory: to be confirmed against a copy of its source.
@@ -54,8 +57,8 @@ describe('wire against published tables', () => {
     [0, 285, 242.3],
     [-1, 330, 280.5],
   ])('ABYC E-11: AWG %i carries %f A, %f A in an engine space', (awg, outside, inside) => {
-    expect(wireAmpacity(awg)).toBe(outside);
-    expect(wireAmpacity(awg, true)).toBe(inside);
+    expect(allowable({ awg })).toBe(outside);
+    expect(allowable({ awg }, { hot: true })).toBe(inside);
   });
   it.each([
     [2, 1],
@@ -67,7 +70,69 @@ describe('wire against published tables', () => {
     [25, 0.4],
     [60, 0.4],
   ])('ABYC E-11: %i bundled wires carry %f of it', (n, factor) => {
-    expect(wireAmpacity(10, false, n)).toBeCloseTo(60 * factor, 9);
+    expect(allowable({ awg: 10 }, { bundled: n })).toBeCloseTo(60 * factor, 9);
+  });
+  it.each([
+    [60, 14, 20, 0.58],
+    [60, 8, 55, 0.58],
+    [75, 6, 95, 0.75],
+    [80, 12, 35, 0.78],
+    [90, 4, 135, 0.82],
+    [105, 10, 60, 0.85],
+    [125, 2, 225, 0.89],
+    [125, -1, 355, 0.89],
+  ] as const)('ABYC E-11: %i °C insulation, AWG %i carries %f A, times %f in an engine space', (insulationC, awg, amps, factor) => {
+    expect(allowable({ awg, insulationC })).toBe(amps);
+    expect(allowable({ awg, insulationC }, { hot: true })).toBeCloseTo(amps * factor, 1);
+  });
+  it.each([
+    [18, 0.76],
+    [14, 1.85],
+    [10, 4.65],
+  ])('SAE J1128: a conductor of %i has %f mm², and carries less than the AWG one', (awg, mm2) => {
+    const share = copperShare({ awg, standard: 'sae' });
+    expect(share).toBeCloseTo(mm2 / wireResistance(awg, 1).areaMm2, 6);
+    expect(share).toBeGreaterThan(0.86);
+    expect(allowable({ awg, standard: 'sae' })).toBeLessThan(allowable({ awg }));
+  });
+  it('laws: more bundled never carries more, poorer insulation or a hot place never more, a thinner wire never more', () => {
+    const gauges = [-1, 0, 1, 2, 4, 6, 8, 10, 12, 14, 16, 18, 20, 22, 24, 26, 28, 30];
+    gauges.forEach((awg, i) => {
+      for (const hot of [false, true]) {
+        for (let n = 1; n < 40; n++)
+          expect(allowable({ awg }, { hot, bundled: n + 1 })).toBeLessThanOrEqual(allowable({ awg }, { hot, bundled: n }));
+        const by = ([60, 75, 80, 90, 105, 125] as const).map((insulationC) => allowable({ awg, insulationC }, { hot }));
+        by.forEach((a, k) => k && expect(a).toBeGreaterThanOrEqual(by[k - 1]!));
+        if (i) expect(allowable({ awg }, { hot })).toBeLessThanOrEqual(allowable({ awg: gauges[i - 1]! }, { hot }));
+      }
+      expect(allowable({ awg }, { hot: true })).toBeLessThan(allowable({ awg }));
+    });
+  });
+  it('a larger fuse never makes an unsafe wire safe, and the shop’s 150 % (ABYC E-11) is the only way above the wire', () => {
+    const unsafe = (fuseA: number, amps: number, fuse150 = false) =>
+      guards({ continuousA: 5, fuseA }, amps, { fuse150 }).some((g) => g.unsafe);
+    for (const amps of [10, 17, 25, 35])
+      for (const [small, large] of [
+        [7.5, 15],
+        [15, 20],
+        [20, 40],
+      ] as const)
+        if (unsafe(small, amps)) expect(unsafe(large, amps)).toBe(true);
+    expect([unsafe(25, 25), unsafe(30, 25), unsafe(30, 25, true), unsafe(40, 25, true)]).toEqual([false, true, false, true]);
+  });
+  it.each([
+    [10, 14.4, 'blade', 32],
+    [10, 57.6, 'blade, 58 V', 58],
+    [60, 57.6, 'bolt-down, 70 V', 70],
+    [60, 14.4, 'bolt-down', 32],
+  ])('ISO 8820: a %i A fuse at %f V is a %s one, for %i V', (ratingA, volts, family, ratedV) => {
+    expect(fuseFamilyFor(ratingA, volts)).toMatchObject({ name: family, ratedV });
+  });
+  it('no fuse of 32 V stands on a pack, and none of these on 72 V', () => {
+    for (const a of [5, 10, 30, 60, 100]) expect(fuseFamilyFor(a, 57.6).ratedV).toBeGreaterThan(57);
+    expect(() => fuseFamilyFor(10, 86)).toThrow(/no blade or bolt-down fuse is made for 86 V/);
+    expect(() => fuseFamilyFor(1, 57.6)).toThrow(/no 1 A fuse is made for 57.6 V/);
+    expect(() => fuseFamilyFor(10, 14.4, 20_000)).toThrow(/interrupts/);
   });
   it('ABYC E-11 worked example: 10 A over 20 ft there and back at 12 V and 3 % asks for 5972 CM, so 12 AWG', () => {
     const cm = (10.75 * 10 * 20) / (12 * 0.03);

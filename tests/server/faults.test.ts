@@ -311,11 +311,11 @@ describe('nobody stops the shop', () => {
     await c.end();
     await db.stop();
   }, 180_000);
-  it('a few hundred hostile requests over every route: none brings it down, and health answers', async () => {
+  it('some hundred hostile requests over every route: none brings it down, and health answers', async () => {
     const hand = await new Hand(shop.base).signIn('ines');
-    const r = await hostile(hand, { count: 600, seed: 14, order: (await hand.order('Drover 4')).id });
+    const r = await hostile(hand, { count: 400, seed: 14, order: (await hand.order('Drover 4')).id });
     expect(r.faults).toEqual([]);
-    expect(r.sent).toBeGreaterThanOrEqual(600);
+    expect(r.sent).toBeGreaterThanOrEqual(400);
     console.log(
       `hostile: ${r.sent} sent, ${JSON.stringify(r.byStatus)}, slowest ${Math.round(r.slowestMs)} ms, health at most ${Math.round(r.healthMs)} ms`,
     );

@@ -38,10 +38,16 @@ interface Built {
 }
 
 /** What a device decides a command by: it knows the people it was told of, and leaves to the record what only the record knows. */
-const context = (a: Assessment, sheets: Sheets, person: Person, people: readonly string[] | undefined): Context => ({
+const context = (
+  a: Assessment,
+  d: Pick<Dossier, 'sheets' | 'settings'>,
+  person: Person,
+  people: readonly string[] | undefined,
+): Context => ({
   by: person.id,
   role: person.role,
-  sheets,
+  sheets: d.sheets,
+  settings: d.settings,
   assessment: a,
   known: people ? { people } : {},
 });
@@ -54,7 +60,7 @@ function withPending(d: Dossier, pending: readonly Pending[], person: Person): B
     if (p.by !== person.id || p.state === 'clash' || p.state === 'refused') continue;
     if (p.state === 'sent' && p.version! <= d.order.version) continue;
     try {
-      const body = decide(p.command, order, context(assessment, d.sheets, person, undefined));
+      const body = decide(p.command, order, context(assessment, d, person, undefined));
       const ahead = p.aheadMs ?? deviceClock.aheadMs ?? 0;
       const told = new Date(Date.parse(p.at) + ahead).toISOString();
       const doneAt = doneAtOf(told, new Date(Math.max(Date.now() + ahead, Date.parse(told))).toISOString(), p.by, order);
@@ -116,7 +122,7 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: ApiEr
           built.order,
           context(
             built.assessment,
-            data.sheets,
+            data,
             person,
             people?.map((p) => p.id),
           ),

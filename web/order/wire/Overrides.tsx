@@ -18,7 +18,7 @@ import { useOrder } from '../useOrder';
 
 /** What Kadro chose for a circuit, each changeable by hand, with what the change does. */
 export function Overrides({ c }: { c: PlannedCircuit }) {
-  const { order, sheets, record } = useOrder();
+  const { order, sheets, settings, record } = useOrder();
   const units = useUnits();
   const { role } = usePerson();
   const [asking, setAsking] = useState<{ field: OverrideField; value: number | string; why: string } | null>(null);
@@ -40,7 +40,7 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
                 ? c.circuit.joint === value
                 : false;
     if (back && by(field)) return record({ type: 'wire.override-cleared', circuit: c.id, field });
-    const unsafe = unsafeOverride(c, field, value, sheets.model);
+    const unsafe = unsafeOverride(c, field, value, sheets.model, settings);
     if (unsafe && (role === 'lead' || role === 'owner')) {
       setAsking({ field, value, why: unsafe });
       return true;
