@@ -166,7 +166,7 @@ export async function killRun({ kills, browserKills = 0, servers = 1, seed = 1, 
   const pad = browserKills ? await tablet(bases[0], 'Sandbar 21', rnd) : null;
   try {
     for (let n = 0; n < kills; n++) {
-      await wait(80 + rnd() * 350);
+      await wait(150 + rnd() * 500);
       const began = performance.now();
       if (rnd() < 0.5) {
         shop.database.kill();

@@ -218,7 +218,11 @@ describe('nobody stops the shop', () => {
         expect(r.body.bound).toBeLessThanOrEqual(r.body.minutes);
       }
     }
-    expect((await tor.call('POST', '/api/calc/harness.bundle', { wireDiametersMm: Array(400).fill(2.9) })).status).toBe(200);
+    expect((await tor.call('POST', '/api/calc/harness.bundle', { wireDiametersMm: Array(120).fill(2.9) })).status).toBe(200);
+    // what once took 35 s takes half a second, or on a busy machine is told to be too long
+    const began = Date.now();
+    expect([200, 422]).toContain((await tor.call('POST', '/api/calc/harness.bundle', { wireDiametersMm: Array(400).fill(2.9) })).status);
+    expect(Date.now() - began).toBeLessThan(2500);
     expect((await tor.call('POST', '/api/calc/harness.bundle', { wireDiametersMm: [2.9, 2900] })).status).toBe(422);
   });
   it('an order that is locked holds up nobody else, and its own writers are told to come again', async () => {

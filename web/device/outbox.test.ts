@@ -124,6 +124,16 @@ describe('the queue of a device', () => {
     await until(() => box.snapshot().length === 0);
     expect(texts().filter((t) => t !== 'bad' && t !== 'elsewhere')).toEqual(['after it']);
   });
+  it('something new on another order does not wait until what is held is tried again', async () => {
+    answer = (n, text) => (text === 'bad' ? { status: 500, body: { detail: 'no' } } : { status: 200, body: { version: n + 1 } });
+    const box = await tab();
+    await add(box, 'bad');
+    await until(() => sent.filter((s) => s.text === 'bad').length >= 3);
+    const asked = Date.now();
+    await add(box, 'at once', { order: 'o3' });
+    await until(() => texts().includes('at once'));
+    expect(Date.now() - asked).toBeLessThan(1500);
+  });
   it('what the rules refused stays until its author has seen it, over a reload too', async () => {
     answer = (n, text) =>
       text === 'sealed' ? { status: 409, body: { refused: true, detail: 'This order is sealed.' } } : { status: 200, body: { version: n } };

@@ -48,6 +48,8 @@ export class Outbox {
   private person: string | null = null;
   private sending = false;
   private again = false;
+  /** ends a wait between two tries */
+  private wake: () => void = () => undefined;
   private wait = FIRST_WAIT_MS;
   /** rows the server did not take, by key: when to try again, and how often it was tried */
   private readonly held = new Map<string, { until: number; tries: number }>();
@@ -288,6 +290,7 @@ export class Outbox {
   pump = async (): Promise<void> => {
     if (this.sending) {
       this.again = true;
+      this.wake();
       return;
     }
     this.sending = true;
@@ -302,7 +305,14 @@ export class Outbox {
         });
         if (wait === null) continue;
         this.again = true;
-        await new Promise((r) => setTimeout(r, wait));
+        // something new need not wait until what is held is tried again
+        await new Promise<void>((r) => {
+          const timer = setTimeout(r, wait);
+          this.wake = () => {
+            clearTimeout(timer);
+            r();
+          };
+        });
       } while (this.again);
     } finally {
       this.sending = false;

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { createContext, useCallback, useContext, useMemo } from 'react';
+import { createContext, useCallback, useContext, useMemo, useState } from 'react';
+import { canonical } from '#core/canonical';
 import { assess, type Assessment } from '#core/order/assess';
 import { decide, ForTheRecord, Refused, type Context } from '#core/events/decide';
 import { applyEvent } from '#core/events/apply';
@@ -52,10 +53,29 @@ const context = (
   known: people ? { people } : {},
 });
 
+type Assess = (order: Order, d: Pick<Dossier, 'sheets' | 'settings'>) => Assessment;
+const KEPT = 4;
+/**
+ * Computes an order, and answers the same object again while nothing that it is computed from changed: what was recorded here
+ * and is read back later leaves what was worked out from it as it is.
+ */
+function assessKept(): Assess {
+  const kept: { key: string; sheets: Sheets; settings: Settings; assessment: Assessment }[] = [];
+  return (order, { sheets, settings }) => {
+    const key = canonical({ ...order, version: 0, lastDone: null });
+    const known = kept.find((k) => k.key === key && k.sheets === sheets && k.settings === settings);
+    if (known) return known.assessment;
+    const assessment = assess(order, sheets, settings);
+    kept.unshift({ key, sheets, settings, assessment });
+    if (kept.length > KEPT) kept.pop();
+    return assessment;
+  };
+}
+
 /** The order as the server knows it with what this person has on its way applied on top. */
-function withPending(d: Dossier, pending: readonly Pending[], person: Person): Built {
+function withPending(d: Dossier, pending: readonly Pending[], person: Person, assessed: Assess): Built {
   let order = d.order;
-  let assessment = assess(order, d.sheets, d.settings);
+  let assessment = assessed(order, d);
   for (const p of pending) {
     if (p.by !== person.id || p.state === 'clash' || p.state === 'refused') continue;
     if (p.state === 'sent' && p.version! <= d.order.version) continue;
@@ -65,7 +85,7 @@ function withPending(d: Dossier, pending: readonly Pending[], person: Person): B
       const told = new Date(Date.parse(p.at) + ahead).toISOString();
       const doneAt = doneAtOf(told, new Date(Math.max(Date.now() + ahead, Date.parse(told))).toISOString(), p.by, order);
       order = applyEvent(order, order.id, { seq: order.version, doneAt, by: p.by, body });
-      assessment = assess(order, d.sheets, d.settings);
+      assessment = assessed(order, d);
     } catch {
       // no longer possible here: the server will say so
     }
@@ -87,7 +107,8 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: ApiEr
   const pending = usePending();
   const { data, error } = useQuery(queries.order(id));
   const mine = useMemo(() => pending.filter((p) => p.order === id), [pending, id]);
-  const built = useMemo(() => (data ? withPending(data, mine, person) : null), [data, mine, person]);
+  const [assessed] = useState(assessKept);
+  const built = useMemo(() => (data ? withPending(data, mine, person, assessed) : null), [assessed, data, mine, person]);
 
   const send = useCallback(
     async (command: OrderCommand): Promise<boolean> => {
