@@ -36,7 +36,7 @@ export async function build() {
   await stale('server', ['server'], () =>
     esbuild.build({
       ...node,
-      entryPoints: { server: 'server/main.ts', worker: 'server/work/worker.ts' },
+      entryPoints: { server: 'server/main.ts', worker: 'server/work/worker.ts', 'calc-worker': 'server/work/calc-worker.ts' },
       outdir: 'dist',
       outExtension: { '.js': '.mjs' },
       packages: 'external',

@@ -84,7 +84,7 @@ try {
   give(why?.says ?? 'The server could not begin: see above.');
 }
 
-const workers = startWorkers(join(here, 'worker.mjs'));
+const workers = startWorkers(join(here, 'worker.mjs'), join(here, 'calc-worker.mjs'));
 const served = serveShop(shop, workers, log, { standIns: env.KADRO_STAND_INS === '1', demo: await isDemo(shop) });
 const app = makeApp(() => served, log, join(root, 'dist/web'), { behindProxy: env.KADRO_PROXY === '1' });
 const server = createServer(app);

@@ -68,12 +68,12 @@ function unwrap<T>(r: { value: T } | { failure: Failure }): T {
  * A pool of threads in lanes: what is recorded is never behind somebody’s calculation, and gets the processor first. A task that takes too long, or too
  * much memory, or whose request is gone, is ended with its thread; another thread takes its place.
  */
-export function startWorkers(file: string): Workers {
+export function startWorkers(file: string, calcFile: string): Workers {
   const threads = Math.max(2, Math.min(4, availableParallelism()));
-  const lane = (nice: number, least: number, most: number) =>
+  const lane = (filename: string, nice: number, least: number, most: number) =>
     new Piscina({
       workerData: { nice },
-      filename: file,
+      filename,
       minThreads: least,
       maxThreads: most,
       idleTimeout: 60_000,
@@ -82,9 +82,9 @@ export function startWorkers(file: string): Workers {
     });
   // a calculation that was ended leaves a thread to be started: another is there already
   const pools: Record<Lane, Piscina> = {
-    record: lane(0, 1, threads - 1),
-    calc: lane(10, 1, Math.max(2, threads - 1)),
-    paper: lane(5, 1, threads - 1),
+    record: lane(file, 0, 1, threads - 1),
+    calc: lane(calcFile, 10, 2, Math.max(2, threads - 1)),
+    paper: lane(file, 5, 1, threads - 1),
   };
   const underWay = new Map<string, number>();
   return {
