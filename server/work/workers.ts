@@ -95,12 +95,14 @@ export function startWorkers(file: string, calcFile: string): Workers {
         throw new TooMuch('busy', 'You have asked for several things at once: wait for one of them, then ask again.');
       if (who) underWay.set(who, (underWay.get(who) ?? 0) + 1);
       const asked = Date.now();
-      const timer = AbortSignal.timeout(limit.ms);
+      // one controller that is held on to: joined signals may be collected before they tell
+      const ender = new AbortController();
+      const end = () => ender.abort();
+      const timer = setTimeout(end, limit.ms);
+      if (signal?.aborted) end();
+      signal?.addEventListener('abort', end, { once: true });
       try {
-        const r = await pools[limit.lane].run(
-          { name, input, until: asked + limit.ms },
-          { signal: signal ? AbortSignal.any([timer, signal]) : timer },
-        );
+        const r = await pools[limit.lane].run({ name, input, until: asked + limit.ms }, { signal: ender.signal });
         return unwrap(r as { value: TaskOutput<typeof name> } | { failure: Failure });
       } catch (e) {
         const { name: kind, message, code } = e as Error & { code?: string };
@@ -115,6 +117,8 @@ export function startWorkers(file: string, calcFile: string): Workers {
           throw new TooMuch('long', 'That takes too much memory to compute here: ask for less of it.');
         throw e;
       } finally {
+        clearTimeout(timer);
+        signal?.removeEventListener('abort', end);
         if (who) {
           const left = underWay.get(who)! - 1;
           if (left) underWay.set(who, left);
