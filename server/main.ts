@@ -1,3 +1,4 @@
+import { setTimeout as pause } from 'node:timers/promises';
 import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -51,7 +52,7 @@ async function ready(): Promise<void> {
       const why = whyNot(e, url!);
       if (why && (why.final || i > 40)) give(why.says);
       if (i > 60) throw e;
-      await new Promise((r) => setTimeout(r, 500));
+      await pause(500);
     }
 }
 

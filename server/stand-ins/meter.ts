@@ -1,3 +1,4 @@
+import { setTimeout as pause } from 'node:timers/promises';
 import type { Sight } from '#core/fault/sight';
 
 /** One figure of a meter, as it would come over the air; null: an open way. */
@@ -32,6 +33,6 @@ export async function* samples(kind: Sight['look']['kind'], truth: number, rando
       const at = truth * off * way + (Math.abs(truth) > step ? waver : 0);
       yield { value: Number((Math.round(at / step) * step).toFixed(5)), steady };
     }
-    await new Promise((r) => setTimeout(r, BEAT_MS));
+    await pause(BEAT_MS);
   }
 }

@@ -1,3 +1,4 @@
+import { setTimeout as pause } from 'node:timers/promises';
 import { createPool, type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from 'mysql2/promise';
 import { LRUCache } from 'lru-cache';
 import { isPassing, isTriedAgain } from './passing';
@@ -117,8 +118,6 @@ export const run = (s: Store, sql: string, params: Param[] = []): Promise<Result
 
 /** A statement that the database cannot prepare, such as most that define tables. */
 export const define = (s: Store, sql: string): Promise<ResultSetHeader> => ask<ResultSetHeader>(s, sql, [], true);
-
-const pause = (ms: number) => new Promise((r) => setTimeout(r, ms));
 
 /** Tries again what the database says to try again, for as long as a person waits. */
 async function again<T>(work: () => Promise<T>): Promise<T> {

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { setTimeout as pause } from 'node:timers/promises';
 import { define, row, run, type Shop } from './db';
 
 /** How long a server that died keeps the others waiting, and how often a living one says that it lives, ms. */
@@ -32,7 +33,7 @@ export async function withLease<T>(shop: Shop, name: string, work: (held: () => 
     );
     const now = await row<{ holder: string }>(shop, 'SELECT holder FROM leases WHERE name = ?', [name]);
     if (now?.holder === holder) break;
-    await new Promise((r) => setTimeout(r, LOOK_MS));
+    await pause(LOOK_MS);
   }
   let lost = false;
   const renewing = setInterval(() => {

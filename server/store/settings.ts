@@ -104,8 +104,10 @@ export async function bringSettings(shop: Shop): Promise<void> {
   const old = await row<{ json: string }>(shop, 'SELECT json FROM settings WHERE id = 1');
   if (!old) return;
   const read = Settings.safeParse(JSON.parse(old.json));
+  // what cannot be read stays where it is: nothing of it is lost
+  if (!read.success) return;
   await transact(shop, async (tx) => {
-    if (read.success) await beginSettings(tx, read.data, 'kadro');
+    await beginSettings(tx, read.data, 'kadro');
     await run(tx, 'DELETE FROM settings WHERE id = 1');
   });
 }

@@ -55,7 +55,7 @@ describe('what a device keeps', () => {
     await page.reload();
     await sees(page, 'Sign in to the shop');
     await signIn(page, 'maud');
-    await sees(page, '1 of tor waits until tor signs in here.');
+    await sees(page, '1 recorded by tor: sent when tor signs in here.');
     await wait(1500);
     expect(await found(page, id, /done by tor/)).toEqual([]);
     await press(page, 'Sign out Maud');

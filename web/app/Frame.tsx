@@ -192,7 +192,7 @@ function Waiting() {
       )}
       {others.map((o) => (
         <chakra.div key={o.by} bg="sunk" color="quiet" borderRadius="kadro" py="8px" px="2px">
-          <b>{o.n}</b> of {o.by} {o.n === 1 ? 'waits' : 'wait'} until {o.by} signs in here.
+          <b>{o.n}</b> recorded by {o.by}: sent when {o.by} signs in here.
         </chakra.div>
       ))}
     </chakra.div>

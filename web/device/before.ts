@@ -1,4 +1,4 @@
-import { createStore, entries, del } from 'idb-keyval';
+import { openDB } from 'idb';
 import type { DeviceStore, Row } from './store';
 
 const OLD_QUEUE = 'kadro.outbox';
@@ -27,11 +27,13 @@ export async function bringOld(store: DeviceStore): Promise<number> {
     localStorage.removeItem(OLD_QUEUE);
   }
   if ((await indexedDB.databases?.())?.some((d) => d.name === 'kadro')) {
-    const old = createStore('kadro', 'photos');
-    for (const [id, bytes] of (await entries(old)) as [string, Blob][]) {
-      await store.putPhoto(id, bytes);
-      await del(id, old);
-    }
+    const old = await openDB('kadro');
+    if (old.objectStoreNames.contains('photos'))
+      for (const id of (await old.getAllKeys('photos')) as string[]) {
+        await store.putPhoto(id, (await old.get('photos', id)) as Blob);
+        await old.delete('photos', id);
+      }
+    old.close();
   }
   return aside;
 }

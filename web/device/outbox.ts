@@ -246,6 +246,7 @@ export class Outbox {
     this.changed();
   }
   private async remove(row: Pending): Promise<void> {
+    this.held.delete(row.key);
     this.rows = this.rows.filter((r) => r.key !== row.key);
     this.heard();
     const { n } = row;
