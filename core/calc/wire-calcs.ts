@@ -3,7 +3,7 @@ import { Awg, positive } from '#model/common';
 import { sum } from '../sum';
 import { allowable } from '../wire-rules/allowable';
 import { CHARGING_FACTOR, fuseFamilyFor } from '../wire-rules/fuse-volts';
-import { INSULATIONS, SOURCE as RULES, TABLE_GAUGES } from '../wire-rules/tables';
+import { INSULATIONS, SOURCE as RULES, TABLE_GAUGES, USUAL_INSULATION } from '../wire-rules/tables';
 import { chooseWire, crimpPull } from '../wire/choose';
 import { chooseFuse, FUSE_FACTOR } from '../wire/fuse';
 import { awgName, wireResistance } from '../wire/resistance';
@@ -13,12 +13,7 @@ import { calculation, field } from './calculation';
 const awg = field(Awg, 'Gauge', 'AWG');
 const engineSpace = field(z.boolean().default(false), 'Runs through an engine space');
 const insulationC = field(
-  z
-    .union(
-      INSULATIONS.map((c) => z.literal(c)),
-      `60, 75, 80, 90, 105 or 125 °C`,
-    )
-    .default(105),
+  z.literal(INSULATIONS, `${INSULATIONS.slice(0, -1).join(', ')} or ${INSULATIONS.at(-1)} °C`).default(USUAL_INSULATION),
   'Insulation',
   '°C',
 );

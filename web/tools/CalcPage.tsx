@@ -25,6 +25,8 @@ interface FieldInfo {
   words: boolean;
   fallback?: unknown;
   needed: boolean;
+  /** a choice among numbers */
+  numeric: boolean;
 }
 
 const TYPED: Record<string, QuantityKind> = { m: 'length', V: 'volts', A: 'amps' };
@@ -36,7 +38,7 @@ function fieldsOf(calc: Calculation): FieldInfo[] {
       string,
       {
         type?: string;
-        enum?: string[];
+        enum?: (string | number)[];
         title?: string;
         unit?: string;
         default?: unknown;
@@ -63,7 +65,8 @@ function fieldsOf(calc: Calculation): FieldInfo[] {
             : p.type === 'object' || p.anyOf
               ? 'data'
               : 'number',
-    options: p.enum,
+    options: p.enum?.map(String),
+    numeric: p.type === 'number',
     words: p.anyOf?.some((o) => o.type === 'string') ?? false,
     fallback: p.default,
     needed: schema.required?.includes(key) ?? false,
@@ -129,7 +132,7 @@ export function CalcPage({ calc }: { calc: Calculation }) {
           .filter(Boolean)
           .map((x) => parseQuantity(x, 'plain', units));
       else if (f.kind === 'data') input[f.key] = f.words && !/^[{[]/.test(t) ? t : readData(t);
-      else input[f.key] = f.kind === 'boolean' ? t === 'true' : t;
+      else input[f.key] = f.kind === 'boolean' ? t === 'true' : f.numeric ? Number(t) : t;
     } catch (e) {
       errors[f.key] = (e as Error).message;
     }
