@@ -186,15 +186,16 @@ describe('transactions', () => {
 describe('answers to repeated requests', () => {
   const made = { status: 201, body: { n: 1 } };
   it('the second waits for the first and gets its answer; another request under the key is told', async () => {
-    const ask = (fingerprint: string, slow = 0) =>
+    const ask = (claimed: () => void, slow = 0) =>
       transact(db, async (tx) => {
-        const had = await keepAnswer(tx, 'key-00000001', 'tor', fingerprint, made);
+        const had = await keepAnswer(tx, 'key-00000001', 'tor', 'f'.repeat(64), made);
+        claimed();
         await wait(slow);
         return had ?? 'made';
       });
-    const first = ask('f'.repeat(64), 150);
-    await wait(40);
-    expect(await Promise.all([first, ask('f'.repeat(64))])).toEqual(['made', made]);
+    let first: Promise<unknown> = Promise.resolve();
+    await new Promise<void>((claimed) => (first = ask(claimed, 150)));
+    expect(await Promise.all([first, ask(() => undefined)])).toEqual(['made', made]);
     expect(await keptAnswer(db, 'key-00000001', 'tor', 'e'.repeat(64))).toBe('other request');
   });
   it('a request that failed leaves its key free, and a row of status 0 is no answer', async () => {
