@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Awg, nonNegative, positive, Slug, WireColour, words } from './common';
-import { LoadLawName } from './parts';
+import { Conductor, ContactRating, Insulation, LoadLawName } from './parts';
 
 /** Names within a harness: places, kits, circuits, devices and their terminals joined by `/ . # @ :`. */
 export const HarnessId = z.string().regex(/^[a-z0-9+<>/.#@:-]{1,160}$/, 'use lower-case letters, digits and / . # @ : -');
@@ -39,6 +39,12 @@ export const HarnessElement = z.discriminatedUnion('kind', [
     signal: z.boolean(),
     bothWays: z.boolean(),
     tempC: z.number().min(-60).max(200),
+    /** it lies along something hot, or in an engine space */
+    hot: z.boolean().default(false),
+    /** current-carrying wires that lie together where it lies in the thickest bundle, itself among them */
+    bundled: z.number().int().min(1).max(4000).default(1),
+    insulationC: Insulation.optional(),
+    standard: Conductor.optional(),
     ends: z.tuple([words(60), words(60)]),
   }),
   z.strictObject({
@@ -46,10 +52,28 @@ export const HarnessElement = z.discriminatedUnion('kind', [
     ...base,
     ratingA: positive,
     family: z.enum(['blade', 'bolt']),
-    /** the longest that its load lasts; null: for good */ burstS: positive.nullable(),
+    /** the most volts that it may interrupt */
+    ratedV: positive.default(32),
+    /** the longest that its load lasts; null: for good */
+    burstS: positive.nullable(),
   }),
-  z.strictObject({ kind: z.literal('contact'), ...base, when: z.array(When), ohms: nonNegative }),
-  z.strictObject({ kind: z.literal('coil'), ...base, ohms: positive, pullInV: positive, dropOutV: positive }),
+  z.strictObject({
+    kind: z.literal('contact'),
+    ...base,
+    when: z.array(When),
+    ohms: nonNegative,
+    /** what it may make and break; left out: nobody says, or nothing that opens under load */
+    rated: ContactRating.optional(),
+  }),
+  z.strictObject({
+    kind: z.literal('coil'),
+    ...base,
+    ohms: positive,
+    pullInV: positive,
+    dropOutV: positive,
+    /** the relay or contactor that it is a part of, as the shelf names it; left out: it came with a device */
+    part: z.strictObject({ id: Slug, name: words(120) }).optional(),
+  }),
   z.strictObject({
     kind: z.literal('load'),
     ...base,

@@ -16,6 +16,17 @@ export const Condition = z
     'write a control and its positions (turn:left|hazard), a coil (@coil, !@coil), or beat',
   );
 
+/** What a contact may make and break for good: amperes, at volts up to these. */
+export const ContactRating = z.strictObject({ amps: positive.max(5000), volts: positive.max(1500) });
+export type ContactRating = z.infer<typeof ContactRating>;
+
+/** Class of a wire's insulation, °C of its conductor. */
+export const Insulation = z.literal([60, 75, 80, 90, 105, 125]);
+export type Insulation = z.infer<typeof Insulation>;
+/** Conductors by American wire gauge, or the thinner ones of SAE J1128 under the same numbers. */
+export const Conductor = z.enum(['awg', 'sae']);
+export type Conductor = z.infer<typeof Conductor>;
+
 /** Something to turn, press or throw. The first position is the one at rest. */
 export const Control = z.strictObject({
   id: Slug,
@@ -57,7 +68,13 @@ export const Part = z.discriminatedUnion('kind', [
     law: LoadLawName.default('constant-power'),
     minVolts: positive.default(8),
   }),
-  z.strictObject({ kind: z.literal('contact'), ...ends, when: z.array(Condition).max(4) }),
+  z.strictObject({
+    kind: z.literal('contact'),
+    ...ends,
+    when: z.array(Condition).max(4),
+    /** what its maker rates it for; left out, a 12 V accessory switch is taken */
+    rated: ContactRating.optional(),
+  }),
   z.strictObject({ kind: z.literal('coil'), id: Slug, ...ends, ohms: positive, pullInV: positive, dropOutV: positive }),
   z.strictObject({ kind: z.literal('diode'), ...ends, volts: positive.default(0.7) }),
   z.strictObject({ kind: z.literal('resistor'), ...ends, ohms: positive }),

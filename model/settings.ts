@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Conductor, Insulation } from './parts';
 import { Awg, nonNegative, positive, WireColour, words } from './common';
 
 /** What a shop decides for itself. Every threshold here is common practice, no source, unless a calculation says otherwise. */
@@ -16,6 +17,9 @@ export const Settings = z.strictObject({
   selfDischargePctPerMonth: z.number().min(0).max(50).default(4),
   /** allow a fuse up to 150 % of the wire's allowable amperes (ABYC E-11); off by default */
   fuse150: z.boolean().default(false),
+  /** the wire that the shop cuts from: class of its insulation, °C, and its conductor */
+  wireInsulationC: Insulation.default(105),
+  wireStandard: Conductor.default('awg'),
   /** a shortage with everything on that the owner's day makes up again is Tight; on: it fails, whatever the day says */
   steadyMustCarry: z.boolean().default(false),
   /** days in a row that an owner's day must be possible without a charger in between */

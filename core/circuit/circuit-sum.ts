@@ -6,8 +6,11 @@ import { crimpPull } from '../wire/choose';
 import { FUSE_FACTOR, fuseColour } from '../wire/fuse';
 import { FUSE_TIME_SOURCE, fuseFamily, fuseOpens } from '../wire/fuse-time';
 import { awgName } from '../wire/resistance';
+import { STALL_TIMES } from '../winch/stall';
 import { SOURCE } from '../wire/tables';
 import { SOURCE as RULES } from '../wire-rules/tables';
+import { bundlingFactor, type Surroundings } from '../wire-rules/allowable';
+import type { FuseFamily } from '../wire-rules/fuse-volts';
 import type { FlowDrop } from './flows';
 import { BURST_SHARE, type CircuitLoad } from './load';
 import { PROTECTION, type Route } from './route';
@@ -26,11 +29,13 @@ export function circuitSum(q: {
   dropPct: number | null;
   ampacityA: number | null;
   fuseA: number | null;
-  burst: Burst | null;
-  hot: boolean;
+  bursts: readonly Burst[];
+  around: Required<Surroundings>;
+  highestV: number;
+  fuseKind: FuseFamily | null;
   joined: readonly { name: string; load: CircuitLoad }[];
 }): SumLine[] {
-  const { circuit, load, way, lengthM, measured, awg, worstDrop, dropV, dropPct, ampacityA, fuseA, burst } = q;
+  const { circuit, load, way, lengthM, measured, awg, worstDrop, dropV, dropPct, ampacityA, fuseA, bursts } = q;
   const lines: Parameters<typeof sum> = [];
   lines.push(
     load.peakA === null
@@ -42,6 +47,13 @@ export function circuitSum(q: {
     lines.push({
       label: `Heating, burst taken at ${BURST_SHARE * 100} %`,
       value: load.continuousA,
+      unit: 'A',
+      source: 'common practice, no source',
+    });
+  if (load.heatsA !== null && load.continuousA !== null && load.heatsA > load.continuousA)
+    lines.push({
+      label: `Heating when it stalls, ${STALL_TIMES} × rated, ${BURST_SHARE * 100} %`,
+      value: load.heatsA,
       unit: 'A',
       source: 'common practice, no source',
     });
@@ -61,13 +73,20 @@ export function circuitSum(q: {
       unit: 'V',
       source: `${SOURCE.awg}, ${SOURCE.copper}`,
     });
+    if (worstDrop.partsV > 0.0005)
+      lines.push({
+        label: 'Lost in its fuse and contacts',
+        value: worstDrop.partsV,
+        unit: 'V',
+        source: 'makers’ sheets, from memory; common practice, no source',
+      });
     if (worstDrop.sharedV > 0.0005) lines.push({ label: 'Lost where others’ current flows too', value: worstDrop.sharedV, unit: 'V' });
     lines.push({ label: `Drop of ${circuit.volts} V`, value: dropPct!, unit: '%', kind: 'result' });
     lines.push({ label: 'Allowed drop', value: circuit.dropPct, unit: '%', source: SOURCE.drop, kind: 'limit' });
   }
   if (ampacityA !== null)
     lines.push({
-      label: q.hot ? 'Wire may carry, past hot parts' : 'Wire may carry',
+      label: `Wire may carry${q.around.hot ? ', past hot parts' : ''}${q.around.bundled > 2 ? `, ${q.around.bundled} bundled (× ${bundlingFactor(q.around.bundled)})` : ''}`,
       value: ampacityA,
       unit: 'A',
       source: RULES.ampacity,
@@ -77,8 +96,16 @@ export function circuitSum(q: {
     lines.push({ label: `${FUSE_FACTOR} × continuous`, value: load.continuousA * FUSE_FACTOR, unit: 'A', source: SOURCE.fuseRule });
   if (fuseA !== null)
     lines.push({ label: `Fuse (${fuseColour(fuseA)})`, value: fuseA, unit: 'A', source: SOURCE.fuseColour, kind: 'result' });
-  if (fuseA !== null && burst) {
-    const t = fuseOpens(fuseFamily(fuseA), fuseA, burst.amps).soonestS;
+  if (q.fuseKind)
+    lines.push({
+      label: `Its kind, for the ${round(q.highestV)} V that stand here while charging: ${q.fuseKind.name}`,
+      value: q.fuseKind.ratedV,
+      unit: 'V',
+      source: q.fuseKind.source,
+      kind: 'limit',
+    });
+  for (const burst of fuseA === null ? [] : bursts) {
+    const t = fuseOpens(fuseFamily(fuseA!), fuseA!, burst.amps).soonestS;
     lines.push({
       label: `Fuse stands ${round(burst.amps)} A (${burst.what})`,
       value: Number.isFinite(t) ? t : 'for good',

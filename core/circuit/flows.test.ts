@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Harness, HarnessElement, HarnessNode } from '#model/harness';
+import { END_AS_M } from '../wire/wire-ohms';
 import { wireResistance } from '../wire/resistance';
 import { dropOf, flowsOf, totalAmps } from './flows';
 
@@ -63,8 +64,11 @@ describe('ways of the current, all on', () => {
   });
   it('the drop of the far lamp is what its trunk, its branch, its ground and the shared ways take, worked by hand', () => {
     const r = wireResistance(16, 1).ohms;
-    const d = dropOf(flows[1]!, total, 'k/c', 16);
-    expect(d.ownV).toBeCloseTo(5 * 3 * r + 2 * 2 * r + 2 * 1.5 * r, 9);
+    const d = dropOf(flows[1]!, total, 'k/c', 16, 10);
+    const e = 2 * END_AS_M;
+    expect(d.ownV).toBeCloseTo(5 * (3 + e) * r + 2 * (2 + e) * r + 2 * (1.5 + e) * r, 9);
+    // 5 A on a 10 A blade: half of the 90 mV that one drops at its rating
+    expect(d.partsV).toBeCloseTo(0.045, 9);
     expect(d.sharedV).toBeCloseTo(5 * 0.01 + 5 * 0.005, 9);
     expect([d.outM, d.backM]).toEqual([5, 1.5]);
   });
@@ -72,16 +76,16 @@ describe('ways of the current, all on', () => {
     const h = tree();
     for (const x of h.elements) if (x.kind === 'wire' && x.id === 'trunk') Object.assign(x, { awg: 12, circuit: 'k/other' });
     const f = flowsOf(h, [], []);
-    const d = dropOf(f[1]!, totalAmps(f), 'k/c', 18);
-    expect(d.sharedV).toBeCloseTo(5 * wireResistance(12, 3).ohms + 5 * 0.015, 9);
-    expect(d.ownV).toBeCloseTo(2 * 3.5 * wireResistance(18, 1).ohms, 9);
+    const d = dropOf(f[1]!, totalAmps(f), 'k/c', 18, 10);
+    expect(d.sharedV).toBeCloseTo(5 * wireResistance(12, 3 + 2 * END_AS_M).ohms + 5 * 0.015, 9);
+    expect(d.ownV).toBeCloseTo(2 * (3.5 + 4 * END_AS_M) * wireResistance(18, 1).ohms, 9);
   });
   it('a length that nobody knows makes the length unknown, not zero', () => {
     const h = tree();
     for (const x of h.elements) if (x.kind === 'wire' && x.id === 'far') x.lengthM = null;
     const f = flowsOf(h, [], []);
-    expect(dropOf(f[1]!, totalAmps(f), 'k/c', 18).outM).toBeNull();
-    expect(dropOf(f[0]!, totalAmps(f), 'k/c', 18).outM).toBe(4);
+    expect(dropOf(f[1]!, totalAmps(f), 'k/c', 18, 10).outM).toBeNull();
+    expect(dropOf(f[0]!, totalAmps(f), 'k/c', 18, 10).outM).toBe(4);
   });
   it('a lamp whose ground is missing has no way, and a supply is taken at its full rating', () => {
     const h = tree();

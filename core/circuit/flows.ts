@@ -1,5 +1,6 @@
 import type { Harness, HarnessElement } from '#model/harness';
-import { wireResistance } from '../wire/resistance';
+import { fuseOhms } from '../wire/fuse-time';
+import { wireOhms } from '../wire/wire-ohms';
 
 /** One thing that draws, with the way of its current from a source and back, everything on at once. */
 export interface Flow {
@@ -95,15 +96,23 @@ export interface FlowDrop {
   flow: Flow;
   /** volts lost in the circuit's own wires, there and back */
   ownV: number;
+  /** volts lost in its own fuse, contacts and plugs */
+  partsV: number;
   /** volts lost where others' current flows too: the unit's wire to the feed, its grounds, another circuit's wires */
   sharedV: number;
   outM: number | null;
   backM: number | null;
 }
 
-/** Volts lost on the way of one flow, with `awg` for the circuit's wires that have no gauge yet. Contacts and fuses are left to the simulator. */
-export function dropOf(flow: Flow, total: ReadonlyMap<string, number>, circuit: string, awg: number): FlowDrop {
+/** The fuse that a circuit brings with it. */
+export const ownFuse = (circuit: string): string => `${circuit}#fuse`;
+/** All that a flow loses on its way. */
+export const lostV = (d: FlowDrop): number => d.ownV + d.partsV + d.sharedV;
+
+/** Volts lost on the way of one flow, with `awg` for the circuit's wires that have no gauge yet and `fuseA` for its own fuse. */
+export function dropOf(flow: Flow, total: ReadonlyMap<string, number>, circuit: string, awg: number, fuseA: number | null): FlowDrop {
   let ownV = 0;
+  let partsV = 0;
   let sharedV = 0;
   let outM: number | null = 0;
   let backM: number | null = 0;
@@ -115,12 +124,19 @@ export function dropOf(flow: Flow, total: ReadonlyMap<string, number>, circuit: 
       const amps = total.get(e.id) ?? 0;
       if (e.kind === 'wire') {
         const own = e.circuit === circuit;
-        const v = e.lengthM === null ? 0 : amps * wireResistance(e.awg ?? awg, e.lengthM, e.tempC).ohms;
+        const v = e.lengthM === null ? 0 : amps * wireOhms(e, awg);
         if (own) ownV += v;
         else sharedV += v;
         if (own && back) backM = backM === null || e.lengthM === null ? null : backM + e.lengthM;
         if (own && !back) outM = outM === null || e.lengthM === null ? null : outM + e.lengthM;
       } else if (e.kind === 'resistor') sharedV += amps * e.ohms;
+      else if (e.kind === 'contact' || e.kind === 'fuse') {
+        const own = e.circuit === circuit;
+        const rating = e.kind === 'fuse' && e.id === ownFuse(circuit) ? fuseA : e.kind === 'fuse' ? e.ratingA : null;
+        const v = e.kind === 'contact' ? amps * e.ohms : rating === null ? 0 : amps * fuseOhms(rating);
+        if (own) partsV += v;
+        else sharedV += v;
+      }
     }
-  return { flow, ownV, sharedV, outM, backM };
+  return { flow, ownV, partsV, sharedV, outM, backM };
 }

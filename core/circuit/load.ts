@@ -1,4 +1,5 @@
 import type { Circuit, Device, Kit } from '#model/kit';
+import { stallAmps } from '../winch/stall';
 import type { Order } from '#model/order';
 
 /** The order's facts name a device's watts by this key when its maker does not say. */
@@ -31,6 +32,8 @@ export interface CircuitLoad {
   peakA: number | null;
   /** amperes that heat the wire and load the fuse: bursts at BURST_SHARE */
   continuousA: number | null;
+  /** amperes that the wire must be able to carry: the continuous ones, or a stalled winch's for its share of the time */
+  heatsA: number | null;
   missing: { device: Device; key: string }[];
   hasBurst: boolean;
 }
@@ -39,11 +42,12 @@ export interface CircuitLoad {
 export function circuitLoad(order: Pick<Order, 'facts'>, kit: Kit, circuit: Circuit, inputV: number): CircuitLoad {
   if (circuit.makes) {
     const a = (circuit.makes.ratedA * circuit.makes.volts) / circuit.makes.efficiency / inputV;
-    return { peakA: a, continuousA: a, missing: [], hasBurst: false };
+    return { peakA: a, continuousA: a, heatsA: a, missing: [], hasBurst: false };
   }
   let peakA: number | null = 0;
   let continuousA: number | null = 0;
   const missing: CircuitLoad['missing'] = [];
+  let stallA = 0;
   let hasBurst = false;
   for (const id of circuit.devices) {
     const device = kit.devices.find((d) => d.id === id)!;
@@ -52,8 +56,10 @@ export function circuitLoad(order: Pick<Order, 'facts'>, kit: Kit, circuit: Circ
     const a = watts === null ? null : watts / (device.load?.volts ?? circuit.volts);
     const burst = device.load?.kind === 'burst';
     hasBurst ||= burst;
+    if (device.winch) stallA += stallAmps(device.winch);
     peakA = peakA === null || a === null ? null : peakA + a;
     continuousA = continuousA === null || a === null ? null : continuousA + (burst ? a * BURST_SHARE : a);
   }
-  return { peakA, continuousA, missing, hasBurst };
+  const heatsA = continuousA === null ? null : Math.max(continuousA, stallA * BURST_SHARE);
+  return { peakA, continuousA, heatsA, missing, hasBurst };
 }

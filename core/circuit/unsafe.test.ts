@@ -16,14 +16,35 @@ describe('what could hurt somebody', () => {
   const grips = circuit('lapwing-500', ['heated-grips'], 'heated-grips/grips');
   const nav = circuit('sandbar-21', ['nav-lights'], 'nav-lights/nav');
   it.each([
-    ['a fuse above the wire', bar, 'fuseA', 60, /above what the wire may carry \(35 A\)/],
+    ['a fuse above the wire', bar, 'fuseA', 60, /above what the wire may carry \(45 A\)/],
     ['a wire too thin under its fuse', { ...bar, c: { ...bar.c, fuseA: 30 } }, 'awg', 16, /fuse is above what the wire may carry \(25 A\)/],
     [
       'a wire too thin where it is hot',
-      { ...bar, c: { ...bar.c, fuseA: 20, hot: true, load: { ...bar.c.load, continuousA: 10 } } },
+      { ...bar, c: { ...bar.c, fuseA: 20, around: { hot: true, bundled: 1 }, load: { ...bar.c.load, continuousA: 10 } } },
       'awg',
       18,
       /17 A/,
+    ],
+    [
+      'a wire too thin for its bundle',
+      { ...bar, c: { ...bar.c, fuseA: 15, around: { hot: false, bundled: 7 } } },
+      'awg',
+      16,
+      /above what the wire may carry \(12.5 A\)/,
+    ],
+    [
+      'a fuse not made for its volts',
+      { ...bar, c: { ...bar.c, ampacityA: 100, highestV: 58 } },
+      'fuseA',
+      3,
+      /no 3 A fuse is made for 58 V/,
+    ],
+    [
+      'a relay for more than any carries',
+      { ...bar, c: { ...bar.c, load: { ...bar.c.load, peakA: 140 } } },
+      'mode',
+      'relay',
+      /no relay or contactor here switches 140 A/,
     ],
     [
       'a fuse above its maker’s',

@@ -2,7 +2,11 @@ import type { OverrideField } from '#model/override';
 import type { Joint } from '#model/kit';
 import type { UnitModel } from '#model/unit-model';
 import { allowable } from '../wire-rules/allowable';
-import { guards, type GuardSettings } from '../wire-rules/guards';
+import { contactorFor } from '../wire-rules/contacts';
+import { noFuse } from './size';
+import { guards } from '../wire-rules/guards';
+import type { Settings } from '#model/settings';
+import { round } from '../sum';
 import { jointProblem } from './joint';
 import type { PlannedCircuit } from './wiring';
 
@@ -15,18 +19,25 @@ export function unsafeOverride(
   field: OverrideField,
   value: number | string,
   model: UnitModel,
-  settings: GuardSettings,
+  settings: Pick<Settings, 'fuse150' | 'wireInsulationC' | 'wireStandard'>,
 ): string | null {
   const danger = (of: PlannedCircuit, fuseA: number | null, allowableA: number | null) =>
-    guards({ continuousA: of.load.continuousA, fuseA, makerMaxA: of.circuit.fuseMaxA }, allowableA, settings).find((g) => g.unsafe)?.says ??
-    null;
+    guards({ continuousA: of.load.continuousA, heatsA: of.load.heatsA, fuseA, makerMaxA: of.circuit.fuseMaxA }, allowableA, settings).find(
+      (g) => g.unsafe,
+    )?.says ?? null;
   switch (field) {
     case 'fuseA':
-      return danger(c, Number(value), c.ampacityA);
+      return danger(c, Number(value), c.ampacityA) ?? noFuse(Number(value), c.highestV);
     case 'awg':
       // where it lies, not on a bench
-      return danger(c, c.fuseA, allowable({ awg: Number(value) }, { hot: c.hot }));
+      return danger(
+        c,
+        c.fuseA,
+        allowable({ awg: Number(value), insulationC: settings.wireInsulationC, standard: settings.wireStandard }, c.around),
+      );
     case 'mode':
+      if (value === 'relay' && !c.circuit.makes && !contactorFor(c.load.peakA ?? 0, c.highestV))
+        return `no relay or contactor here switches ${round(c.load.peakA ?? 0)} A at ${round(c.highestV)} V`;
       return value === 'direct' && c.circuit.relay === 'required' ? 'the kit’s maker calls for a relay' : null;
     case 'feed': {
       const candidate = c.candidates.find((k) => k.point.id === value);

@@ -89,9 +89,9 @@ describe('sizing and overrides', () => {
     }
   });
   it('a fuse put above the wire fails, and says that the wire would burn', () => {
-    const c = circuit(plan('drover-4', ['roof-bar'], [{ circuit: 'roof-bar/bar', field: 'fuseA', value: 40 }]), 'roof-bar/bar');
+    const c = circuit(plan('drover-4', ['roof-bar'], [{ circuit: 'roof-bar/bar', field: 'fuseA', value: 60 }]), 'roof-bar/bar');
     expect(c.verdict).toBe('fails');
-    expect(c.problems.join()).toMatch(/40 A fuse is above what the wire may carry/);
+    expect(c.problems.join()).toMatch(/60 A fuse is above what the wire may carry/);
     expect(c.chosen.fuseA).toBe(15);
   });
   it('a measured length changes gauge, drop and verdict; a thin wire by hand shows its drop', () => {

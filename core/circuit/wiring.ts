@@ -10,18 +10,22 @@ import { END_M, SLACK } from '../harness/builder';
 import { round } from '../sum';
 import { judgeUse, worst } from '../verdict';
 import { crimpPull } from '../wire/choose';
-import { allowable } from '../wire-rules/allowable';
+import { counts, lieTogether } from '../harness/together';
+import { allowable, type Surroundings } from '../wire-rules/allowable';
+import { contactorFor, contactProblem, type Contactor } from '../wire-rules/contacts';
+import { fuseFamilyFor, type FuseFamily } from '../wire-rules/fuse-volts';
+import { highestSystemVolts, highestVolts } from '../wire-rules/highest-volts';
 import { guards, largestFuse } from '../wire-rules/guards';
 import { FUSE_FACTOR, fuseColour } from '../wire/fuse';
 import { fuseFamily, fuseOpens } from '../wire/fuse-time';
 import { assignFeeds, type Wanting } from './assign';
 import { circuitSum } from './circuit-sum';
 import { freeAmps, judgePoint, type Candidate, type Mode } from './feed';
-import { dropOf, flowsOf, totalAmps, type Flow, type FlowDrop } from './flows';
+import { dropOf, flowsOf, lostV, ownFuse, totalAmps, type Flow, type FlowDrop } from './flows';
 import { circuitLoad, deviceWatts, type CircuitLoad } from './load';
 import { jointProblem } from './joint';
 import { route, type Route } from './route';
-import { burstOf, holdsBurst, size, type Sized } from './size';
+import { burstsOf, holdsBurst, noFuse, size, type Burst, type Sized } from './size';
 
 export interface Choice {
   feed: string | null;
@@ -41,8 +45,12 @@ export interface PlannedCircuit {
   feed: PowerPoint | null;
   trigger: PowerPoint | null;
   mode: Mode;
-  /** it lies along something hot, or in an engine space */
-  hot: boolean;
+  /** what lies round its wires: hot parts or an engine space, and how many current-carrying wires lie together at the most */
+  around: Required<Surroundings>;
+  /** the highest volts that stand on it: charging, not nominal */
+  highestV: number;
+  /** what its relay is; null where it has none */
+  contactor: Contactor | null;
   /** to the farthest device */
   route: Route | null;
   /** the run that it was made to take by hand, as `from>to` */
@@ -57,6 +65,8 @@ export interface PlannedCircuit {
   /** null where it is not known, or where another fuse guards the circuit */
   fuseA: number | null;
   fuseColour: string | null;
+  /** the kind of fuse, by the volts of the circuit; null where none is made, or it has none of its own */
+  fuseKind: FuseFamily | null;
   /** the fuse that guards it, when it has none of its own */
   guardedBy: string | null;
   joint: Joint;
@@ -248,6 +258,7 @@ function plan(order: Order, sheets: Sheets, settings: Settings, plain: Wiring | 
     mode,
     via: overOf(it, 'route') as string | undefined,
     taps: it.taps,
+    contactor: contactorOf(it, feed, mode, trigger, model),
   }));
   const harness = buildHarness(model, points, sheets.kits, choices, (k, d) => deviceWatts(order, k, d));
   const wiresOf = (id: string) => harness.elements.filter((e): e is HarnessWire => e.kind === 'wire' && e.circuit === id);
@@ -259,7 +270,8 @@ function plan(order: Order, sheets: Sheets, settings: Settings, plain: Wiring | 
       const of = `${it.kit.id}/${it.circuit.devices[0]}`;
       return { id: `${of}:input`, of, circuit: it.id, from: `${of}.in`, to: `${of}.minus`, amps: it.load.peakA ?? 0 };
     }),
-    points.flatMap((p) => (makers.some((it) => p.id.startsWith(it.circuit.makes!.id)) ? [`pp:${p.id}`] : [])),
+    // what a supply makes, and a tap of the pack, is as good as a source
+    points.flatMap((p) => (p.kind === 'pack-tap' || makers.some((it) => p.id.startsWith(it.circuit.makes!.id)) ? [`pp:${p.id}`] : [])),
   );
   const byCircuit = (id: string) => flows.filter((f) => f.circuit === id);
   for (const it of items) {
@@ -267,19 +279,45 @@ function plan(order: Order, sheets: Sheets, settings: Settings, plain: Wiring | 
     if (typeof measured === 'number') stretch(wiresOf(it.id), byCircuit(it.id), it.id, measured);
   }
   const total = totalAmps(flows);
-  const circuits = set
+  const stocked = stockedWire(settings);
+  for (const e of harness.elements)
+    if (e.kind === 'wire') {
+      e.insulationC = stocked.insulationC;
+      e.standard = stocked.standard;
+    }
+  const sizing = set.map((s) => {
+    const wires = wiresOf(s.it.id).filter((w) => !w.signal);
+    return {
+      ...s,
+      flows: byCircuit(s.it.id),
+      wires,
+      hot: wires.some((w) => w.hot),
+      highestV: s.feed ? highestVolts(model, s.feed) : highestSystemVolts(model),
+      bursts: burstsOf(s.it.kit, s.it.circuit, s.it.load),
+    };
+  });
+  // what is led on its own is settled first, with nothing bundled: then what lies together, and that sizes the rest
+  const unbundled = new Map(sizing.map((s) => [s.it.id, awgOf(s, sizeOf(s, total, { hot: s.hot, bundled: 1 }, settings))]));
+  const bundled = lieTogether(
+    harness.elements.filter((e): e is HarnessWire => e.kind === 'wire'),
+    (w) => counts(w, total.get(w.id) ?? 0, w.awg ?? (w.circuit === null ? 18 : (unbundled.get(w.circuit) ?? 18))),
+  );
+  for (const e of harness.elements) if (e.kind === 'wire') e.bundled = bundled.get(e.id) ?? 1;
+  const circuits = sizing
     .map((s, i) => ({ s, i }))
     // what is joined to another circuit's wires comes after them, so that their gauge is known
     .sort((a, b) => Number(!!a.s.it.taps) - Number(!!b.s.it.taps))
     .map(({ s, i }) => {
       const chosen = plain?.circuits.find((c) => c.id === s.it.id)?.chosen ?? null;
-      const c = finish(s, byCircuit(s.it.id), total, harness, model, trigger, settings, wayOf, chosen, joined.get(s.it.id) ?? []);
+      const around = { hot: s.hot, bundled: Math.max(1, ...s.wires.map((w) => w.bundled)) };
+      const c = finish(s, around, total, harness, model, trigger, settings, wayOf, chosen, joined.get(s.it.id) ?? []);
       for (const e of harness.elements) {
         if (e.circuit !== c.id) continue;
         if (e.kind === 'wire') e.awg ??= c.awg;
-        if (e.kind === 'fuse' && e.id === `${c.id}#fuse` && c.fuseA !== null) {
+        if (e.kind === 'fuse' && e.id === ownFuse(c.id) && c.fuseA !== null) {
           e.ratingA = c.fuseA;
           e.family = fuseFamily(c.fuseA);
+          e.ratedV = c.fuseKind?.ratedV ?? e.ratedV;
         }
       }
       return { c, i };
@@ -312,6 +350,7 @@ function giverOf(items: readonly Item[], taps: readonly TapTarget[]): Item | und
 const addLoads = (a: CircuitLoad, b: CircuitLoad): CircuitLoad => ({
   peakA: a.peakA === null || b.peakA === null ? null : a.peakA + b.peakA,
   continuousA: a.continuousA === null || b.continuousA === null ? null : a.continuousA + b.continuousA,
+  heatsA: a.heatsA === null || b.heatsA === null ? null : a.heatsA + b.heatsA,
   missing: [...a.missing, ...b.missing],
   hasBurst: a.hasBurst || b.hasBurst,
 });
@@ -348,7 +387,7 @@ const withSlack = (r: Route): number => (r.lengthMm * SLACK + r.slackMm) / 1000 
 
 /** A measured length takes the place of the reckoned one: the circuit's wires are stretched to it alike. */
 function stretch(wires: HarnessWire[], flows: readonly Flow[], circuit: string, measuredM: number): void {
-  const drops = flows.map((f) => dropOf(f, new Map(), circuit, 18));
+  const drops = flows.map((f) => dropOf(f, new Map(), circuit, 18, null));
   if (drops.some((d) => d.outM === null) || !drops.length) {
     for (const w of wires) if (!w.signal) w.lengthM ??= measuredM;
     return;
@@ -357,9 +396,60 @@ function stretch(wires: HarnessWire[], flows: readonly Flow[], circuit: string, 
   if (own > 0) for (const w of wires) if (!w.signal && w.lengthM !== null) w.lengthM = Number(((w.lengthM * measuredM) / own).toFixed(3));
 }
 
+/** A circuit with what sizes it. */
+interface Sizing {
+  it: Item;
+  feed: PowerPoint | null;
+  candidates: Candidate[];
+  picked: Candidate | null;
+  mode: Mode;
+  flows: readonly Flow[];
+  /** its own, but for signals */
+  wires: readonly HarnessWire[];
+  hot: boolean;
+  highestV: number;
+  bursts: Burst[];
+}
+
+/** The wire that a shop cuts from. */
+const stockedWire = (s: Settings): Pick<HarnessWire, 'insulationC' | 'standard'> => ({
+  insulationC: s.wireInsulationC,
+  standard: s.wireStandard,
+});
+
+/** The worst of a circuit's devices, with a gauge for its wires and a fuse. */
+function worstAt(s: Sizing, total: ReadonlyMap<string, number>, awg: number, fuseA: number | null): FlowDrop | null {
+  const { circuit, id } = s.it;
+  const all = s.flows.filter((f) => !circuit.makes || f.id.endsWith(':input')).map((f) => dropOf(f, total, id, awg, fuseA));
+  if (!all.length || all.some((d) => d.outM === null || d.backM === null)) return null;
+  return all.reduce((a, b) => (lostV(b) > lostV(a) ? b : a));
+}
+
+function sizeOf(s: Sizing, total: ReadonlyMap<string, number>, around: Surroundings, settings: Settings): Sized {
+  const { it, bursts } = s;
+  if (!s.feed) return { awg: null, limitedBy: '', fuseA: null, problem: null };
+  const pct = (d: FlowDrop | null) => (d === null ? null : (lostV(d) / it.circuit.volts) * 100);
+  const where = { ...stockedWire(settings), ...around };
+  return size(it.circuit, it.load, (g, f) => pct(worstAt(s, total, g, f)), where, !!it.taps, bursts, s.highestV);
+}
+const awgOf = (s: Sizing, own: Sized): number | null => (overOf(s.it, 'awg') as number | undefined) ?? own.awg;
+
+/** What switches a circuit from a trigger; null where nothing does, or nothing here can. */
+function contactorOf(
+  it: Item,
+  feed: PowerPoint | null,
+  mode: Mode,
+  trigger: PowerPoint | null,
+  model: UnitModel,
+): CircuitChoice['contactor'] {
+  if (mode !== 'relay' || it.circuit.makes) return null;
+  const part = contactorFor(it.load.peakA ?? 0, feed ? highestVolts(model, feed) : highestSystemVolts(model));
+  return part && { part, coilV: trigger?.volts ?? it.circuit.volts };
+}
+
 function finish(
-  s: { it: Item; feed: PowerPoint | null; candidates: Candidate[]; picked: Candidate | null; mode: Mode },
-  flows: readonly Flow[],
+  s: Sizing,
+  around: Required<Surroundings>,
   total: ReadonlyMap<string, number>,
   harness: Harness,
   model: UnitModel,
@@ -369,7 +459,7 @@ function finish(
   plain: PlannedCircuit['chosen'] | null,
   joined: readonly { name: string; load: CircuitLoad }[],
 ): PlannedCircuit {
-  const { it, feed, candidates, picked, mode } = s;
+  const { it, feed, candidates, picked, mode, flows, highestV, bursts } = s;
   const { kit, circuit, load } = it;
   const over = (field: WireOverride['field']) => overOf(it, field);
   const problems: string[] = [];
@@ -388,27 +478,29 @@ function finish(
   if (mode === 'plug' && circuit.switching === 'keyed' && feed?.switching === 'constant')
     bad('live with the key off until its plug is pulled', 'tight');
   if (over('mode') === 'relay' && !trigger) bad('no keyed wire is listed to trigger a relay');
+  const relayed = mode === 'relay' && !circuit.makes && !it.taps;
+  const contactor = relayed && feed ? (contactorOf(it, feed, mode, trigger, model)?.part ?? null) : null;
+  if (relayed && feed && !contactor)
+    bad(`no relay or contactor here switches ${round(load.peakA ?? 0)} A at ${round(highestV)} V: split the circuit, or ask its maker`);
+  for (const e of harness.elements)
+    if (e.kind === 'contact' && e.circuit === it.id && e.rated) {
+      const says = contactProblem(e.name, e.rated, total.get(e.id) ?? null, highestV);
+      if (says) bad(says);
+    }
 
   const way = feed && !it.missingPlace ? wayOf(it, feed) : null;
-  const hot = way?.hazards.includes('heat') ?? false;
-  const worstAt = (awg: number): FlowDrop | null => {
-    const all = flows.filter((f) => !it.circuit.makes || f.id.endsWith(':input')).map((f) => dropOf(f, total, it.id, awg));
-    if (!all.length || all.some((d) => d.outM === null || d.backM === null)) return null;
-    return all.reduce((a, b) => (b.ownV + b.sharedV > a.ownV + a.sharedV ? b : a));
-  };
-  const pct = (d: FlowDrop | null) => (d === null ? null : ((d.ownV + d.sharedV) / circuit.volts) * 100);
-  const burst = burstOf(kit, circuit, load);
-  const own: Sized = feed
-    ? size(circuit, load, (g) => pct(worstAt(g)), hot, !!it.taps, burst)
-    : { awg: null, limitedBy: '', fuseA: null, problem: null };
+  const own = sizeOf(s, total, around, settings);
   if (own.problem) bad(own.problem);
-  const awg = (over('awg') as number | undefined) ?? own.awg;
+  const awg = awgOf(s, own);
   const fuseA = it.taps ? null : ((over('fuseA') as number | undefined) ?? own.fuseA);
-  const ampacityA = awg === null ? null : allowable({ awg }, { hot });
-  const worstDrop = awg === null ? null : worstAt(awg);
-  const dropV = worstDrop === null || load.peakA === null ? null : worstDrop.ownV + worstDrop.sharedV;
+  const noKind = fuseA === null ? null : noFuse(fuseA, highestV);
+  if (noKind) bad(noKind);
+  const fuseKind = fuseA === null || noKind ? null : fuseFamilyFor(fuseA, highestV);
+  const ampacityA = awg === null ? null : allowable({ ...stockedWire(settings), awg }, around);
+  const worstDrop = awg === null ? null : worstAt(s, total, awg, fuseA);
+  const dropV = worstDrop === null || load.peakA === null ? null : lostV(worstDrop);
   const dropPct = dropV === null ? null : (dropV / circuit.volts) * 100;
-  const outs = flows.map((f) => dropOf(f, total, it.id, 18).outM);
+  const outs = flows.map((f) => dropOf(f, total, it.id, 18, null).outM);
   const lengthM =
     !feed || !outs.length || outs.some((m) => m === null)
       ? typeof over('lengthM') === 'number'
@@ -426,12 +518,13 @@ function finish(
     verdicts.push(judgeUse(dropPct, circuit.dropPct, 1));
     if (dropPct > circuit.dropPct) problems.push(`drops ${round(dropPct)} %, ${circuit.dropPct} % allowed`);
   }
-  for (const g of guards({ continuousA: load.continuousA, fuseA, makerMaxA: circuit.fuseMaxA }, ampacityA, settings))
+  for (const g of guards({ continuousA: load.continuousA, heatsA: load.heatsA, fuseA, makerMaxA: circuit.fuseMaxA }, ampacityA, settings))
     bad(g.says, g.verdict);
-  if (fuseA !== null && burst && !holdsBurst(fuseA, burst))
-    bad(
-      `${round(burst.amps)} A (${burst.what}) may open the ${fuseA} A fuse after ${round(fuseOpens(fuseFamily(fuseA), fuseA, burst.amps).soonestS, 2)} s, ${burst.seconds} s are asked`,
-    );
+  for (const b of bursts)
+    if (fuseA !== null && !holdsBurst(fuseA, b))
+      bad(
+        `${round(b.amps)} A (${b.what}) may open the ${fuseA} A fuse after ${round(fuseOpens(fuseFamily(fuseA), fuseA, b.amps).soonestS, 2)} s, ${b.seconds} s are asked`,
+      );
   const fuseLimit = ampacityA === null ? null : largestFuse(ampacityA, settings);
   const guard = it.taps?.length ? guardOf(it.taps, harness) : null;
   if (guard && guard.ratingA !== null && fuseLimit !== null && guard.ratingA > fuseLimit)
@@ -484,11 +577,16 @@ function finish(
       dropPct,
       ampacityA,
       fuseA,
-      burst,
-      hot,
+      bursts,
+      around,
+      highestV,
+      fuseKind,
       joined,
     }),
-    hot,
+    around,
+    highestV,
+    contactor,
+    fuseKind,
     chosen: plain ?? { feed: feed?.id ?? null, mode, awg: own.awg, fuseA: own.fuseA, lengthM, dropPct, verdict },
     overrides: it.overrides,
   };

@@ -1,15 +1,15 @@
 import type { Harness, HarnessElement, HarnessNode } from '#model/harness';
 import type { Device, Kit } from '#model/kit';
+import { contactOhms, CONTACTORS, contactorPart, PLAIN_SWITCH, type Contactor } from '../wire-rules/contacts';
+import { fuseFamily } from '../wire/fuse-time';
 import type { Lead, WireFunction } from '#model/parts';
 import type { FactoryWire, PowerPoint, UnitModel } from '#model/unit-model';
 import { findRun, route, runLength } from '../circuit/route';
 import { Builder } from './builder';
 import { addUnit } from './unit-network';
 
-/** Resistance of a switch's or relay's closed contact, ohms. From memory of makers' sheets: common practice, no source. */
-const CONTACT_OHMS = 0.004;
-/** A 12 V relay's coil and the volts it pulls in and drops out at, as shares of nominal. From memory (ISO 7588 relays). */
-const RELAY = { ohms: 90, pullIn: 0.65, dropOut: 0.15 };
+/** The volts that a relay pulls in and drops out at, as shares of its coil's. From memory (ISO 7588 relays). */
+const RELAY = { pullIn: 0.65, dropOut: 0.15 };
 
 /** What was decided for a circuit, as far as its wiring needs it. */
 export interface CircuitChoice {
@@ -22,6 +22,8 @@ export interface CircuitChoice {
   via?: string;
   /** joined to these wires instead of a feed */
   taps: readonly TapTarget[] | null;
+  /** what its relay is, where it has one: the contact and the coil */
+  contactor: { part: Contactor; coilV: number } | null;
 }
 export interface TapTarget {
   function: WireFunction;
@@ -172,7 +174,10 @@ function addDevice(b: Builder, kit: Kit, device: Device, watts: number | null): 
         });
       case 'contact': {
         const when = b.conditions(p.when, { id, controls }, device.name);
-        return when === null ? undefined : b.add({ ...e, kind: 'contact', when, ohms: CONTACT_OHMS });
+        // what a hand throws is taken for a plain switch where its maker says nothing; an amplifier's own power is no switch of the line
+        const thrown = !ownSwitch && when?.some((w) => 'control' in w && w.control.startsWith(`${id}#`));
+        const rated = p.rated ?? (thrown ? PLAIN_SWITCH : undefined);
+        return when === null ? undefined : b.add({ ...e, kind: 'contact', when, ohms: contactOhms(rated), ...(rated && { rated }) });
       }
       case 'coil':
         return b.add({ ...e, id: `${id}@${p.id}`, kind: 'coil', ohms: p.ohms, pullInV: p.pullInV, dropOutV: p.dropOutV });
@@ -181,7 +186,7 @@ function addDevice(b: Builder, kit: Kit, device: Device, watts: number | null): 
       case 'resistor':
         return b.add({ ...e, kind: 'resistor', ohms: p.ohms });
       case 'fuse':
-        return b.add({ ...e, kind: 'fuse', ratingA: p.ratingA, family: p.ratingA <= 40 ? 'blade' : 'bolt', burstS: null });
+        return b.add({ ...e, kind: 'fuse', ratingA: p.ratingA, family: fuseFamily(p.ratingA), ratedV: 32, burstS: null });
     }
   });
   if (device.standbyMa > 0 && b.nodes.has(`${id}.plus`) && b.nodes.has(`${id}.minus`))
@@ -238,6 +243,7 @@ function addSupply(b: Builder, c: CircuitChoice): void {
         to: out,
         ratingA: makes.channels.amps,
         family: 'blade',
+        ratedV: 32,
         burstS: null,
       });
     }
@@ -292,6 +298,7 @@ function addFeed(b: Builder, c: CircuitChoice): void {
       to: fused,
       ratingA: 1,
       family: 'blade',
+      ratedV: 32,
       burstS: burst.length && burst.every((d) => d.load!.kind === 'burst') ? Math.max(...burst.map((d) => d.load!.burstSeconds)) : null,
     });
   } else
@@ -305,7 +312,7 @@ function addFeed(b: Builder, c: CircuitChoice): void {
     b.node(`${c.id}#87`, `${c.circuit.name}, relay 87`, 'relay', place, of);
     b.node(`${c.id}#86`, `${c.circuit.name}, relay 86`, 'relay', place, of);
     b.node(`${c.id}#85`, `${c.circuit.name}, relay 85`, 'relay', place, of);
-    const v = c.trigger?.volts ?? c.circuit.volts;
+    const v = c.contactor?.coilV ?? c.circuit.volts;
     b.add({
       ...e,
       of,
@@ -314,7 +321,8 @@ function addFeed(b: Builder, c: CircuitChoice): void {
       name: `${c.circuit.name}, relay coil`,
       from: `${c.id}#86`,
       to: `${c.id}#85`,
-      ohms: RELAY.ohms * (v / 12) ** 2,
+      ohms: (c.contactor?.part ?? CONTACTORS[0]!).coilOhms * (v / 12) ** 2,
+      ...(c.contactor && { part: contactorPart(c.contactor.part, c.contactor.coilV) }),
       pullInV: RELAY.pullIn * v,
       dropOutV: RELAY.dropOut * v,
     });
@@ -327,7 +335,8 @@ function addFeed(b: Builder, c: CircuitChoice): void {
       from: `${c.id}#30`,
       to: `${c.id}#87`,
       when: [{ coil: `${c.id}#relay@coil`, pulled: true }],
-      ohms: CONTACT_OHMS,
+      ohms: contactOhms(c.contactor?.part.rated),
+      ...(c.contactor && { rated: c.contactor.part.rated }),
     });
   } else if (c.mode === 'plug') {
     b.node(`${c.id}#plugged`, `${c.circuit.name}, after its plug`, 'feed', place);
@@ -350,7 +359,7 @@ function addFeed(b: Builder, c: CircuitChoice): void {
       from: fused,
       to: `${c.id}#plugged`,
       when: [{ control: `${c.id}#plug`, in: ['in'] }],
-      ohms: CONTACT_OHMS,
+      ohms: contactOhms(PLAIN_SWITCH),
     });
   }
 }

@@ -11,7 +11,7 @@ const SPLICE_M = 0.05;
 export const SLACK = 1.1;
 /** Conductor temperature along hot parts and elsewhere, °C. Common practice, no source. */
 const HOT_C = 60;
-const PLAIN_C = 20;
+const PLAIN_C = 30;
 
 /** What is built so far, and the ways to add to it. */
 export class Builder {
@@ -148,6 +148,8 @@ export class Builder {
       signal: look.signal ?? false,
       bothWays: look.bothWays ?? false,
       tempC: hot ? HOT_C : PLAIN_C,
+      hot,
+      bundled: 1,
       ends: [word(from, look.ends?.[0], 'crimp'), word(to, look.ends?.[1], 'crimp')],
     });
   }

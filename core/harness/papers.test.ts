@@ -55,7 +55,7 @@ describe('joints', () => {
     const tail = splices.find((s) => s.at === 'tail-lamp wire')!;
     expect(tail).toMatchObject({ from: ['BN/WH'], to: ['BN'], pull: { lbf: 10 } });
     const winch = splices.find((s) => s.at === 'Winch power, after its fuse')!;
-    expect(winch.pull!.lbf).toBe(60);
+    expect(winch.pull!.lbf).toBe(70);
     expect(splices.filter((s) => /^splice at/.test(s.at)).every((s) => s.from.length === 1 && s.to.length > 1)).toBe(true);
   });
   it('leads that nothing is joined to are capped', () => {

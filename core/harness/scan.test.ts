@@ -104,7 +104,7 @@ describe('what a scan finds', () => {
       if (e.kind === 'fuse' && e.id === 'roof-bar/bar#fuse') e.ratingA = 100;
     }
     const over = scan(h).findings.filter((f) => f.kind === 'overload');
-    expect(over.some((f) => f.circuit === 'roof-bar/bar' && /may carry 35 A/.test(f.text))).toBe(true);
+    expect(over.some((f) => f.circuit === 'roof-bar/bar' && /may carry 45 A/.test(f.text))).toBe(true);
     expect(over.some((f) => f.circuit === 'winch-32/power')).toBe(false);
   });
   it('a short that nothing stops, and a loop of batteries', () => {

@@ -1,6 +1,7 @@
 import type { Harness, HarnessControl, HarnessWire } from '#model/harness';
 import { BURST_SHARE } from '../circuit/load';
 import { allowable } from '../wire-rules/allowable';
+import { contactProblem } from '../wire-rules/contacts';
 import { round } from '../sum';
 import { NoOperatingPoint } from '../network/solve';
 import { AT_REST, NO_FAULTS, Simulator, type Faults, type Shown, type SwitchState } from './simulate';
@@ -13,6 +14,7 @@ export const FINDING_KINDS = [
   'back-feed',
   'alive',
   'chatter',
+  'contact',
   'at-limit',
   'battery-loop',
   'no-answer',
@@ -206,7 +208,7 @@ function judge(
         grade: -a,
       });
     if (w.awg === null) continue;
-    const may = allowable({ awg: w.awg }, { hot: w.tempC > 40 });
+    const may = allowable({ ...w, awg: w.awg }, w);
     // a burst heats a wire by its share of the time
     const warms = Math.abs(a) * (w.circuit !== null && bursts.has(w.circuit) ? BURST_SHARE : 1);
     if (Math.abs(a) <= may * 3 && warms > may)
@@ -267,6 +269,15 @@ function judge(
         state,
         grade: a,
       });
+  }
+  for (const e of h.elements) {
+    if (e.kind !== 'contact' || !e.rated) continue;
+    const a = Math.abs(s.amps.get(e.id) ?? 0);
+    const across = Math.abs(s.volts.get(e.from)! - s.volts.get(e.to)!);
+    // a burst is carried for its share of the time; what stands across an open contact is what it has broken
+    const says = contactProblem(e.name, e.rated, a * (e.circuit !== null && bursts.has(e.circuit) ? BURST_SHARE : 1), across);
+    if (says)
+      note({ kind: 'contact', text: says, at: e.id, circuit: e.circuit, place: placeOf(e.from), state, grade: Math.max(a, across) });
   }
   for (const c of s.chatter) {
     const e = h.elements.find((x) => x.id === c)!;

@@ -3,7 +3,7 @@ import { ImpossibleInput } from '../errors';
 import type { Element } from '../network/element';
 import { Network, NoOperatingPoint } from '../network/solve';
 import { fuseOhms, fuseOpens } from '../wire/fuse-time';
-import { wireResistance } from '../wire/resistance';
+import { wireOhms } from '../wire/wire-ohms';
 
 /** Where every switch stands, and whether the flasher is on its beat. A switch left out is at rest. */
 export interface SwitchState {
@@ -411,7 +411,7 @@ function partsOf(e: HarnessElement): Element[] {
   switch (e.kind) {
     case 'wire':
       // a wire whose length nobody knows is simulated as a metre
-      return [{ ...ends, kind: 'R', ohms: Math.max(1e-5, wireResistance(e.awg ?? 18, e.lengthM ?? 1, e.tempC).ohms) }];
+      return [{ ...ends, kind: 'R', ohms: Math.max(1e-5, wireOhms(e)) }];
     case 'fuse':
       return [{ ...ends, kind: 'R', ohms: fuseOhms(e.ratingA) }];
     case 'contact':

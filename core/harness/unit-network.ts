@@ -1,6 +1,8 @@
 import type { FactoryWire, PowerPoint } from '#model/unit-model';
 import { bankOhms } from '../energy/cell';
 import { sourceAmps } from '../energy/source';
+import { CHARGING_FACTOR } from '../wire-rules/fuse-volts';
+import { fuseFamily } from '../wire/fuse-time';
 import type { Builder } from './builder';
 
 /** Positions of the key in which a keyed point is live. */
@@ -131,7 +133,9 @@ export function addUnit(b: Builder, points: readonly PowerPoint[], factory: read
           name: `${p.name}, the unit’s fuse`,
           ...ends,
           ratingA: p.fuseA!,
-          family: p.fuseA! <= 40 ? 'blade' : 'bolt',
+          family: fuseFamily(p.fuseA!),
+          // a factory's own fuse is taken to be made for its circuit
+          ratedV: Math.max(32, Math.ceil(p.volts * CHARGING_FACTOR)),
           burstS: null,
         });
       else

@@ -48,7 +48,7 @@ describe('what the wiring of an order uses up', () => {
     const wires = a.steps.filter((s) => s.stage === 'wire' && s.circuit);
     const waiting = wires.filter((s) => s.waits);
     expect(waiting.map((s) => s.circuit)).toEqual(short[0]!.circuits);
-    expect(waiting[0]!.waits).toBe('1 × 15 A blade fuse and holder');
+    expect(waiting[0]!.waits).toBe('1 × 15 A blade fuse (32 V) and holder');
     // behind all hand work of the kits that wait for nothing
     const last = a.steps.findIndex((s) => s.id === waiting[0]!.id);
     const others = a.steps.filter((s) => (s.stage === 'mount' || s.stage === 'wire') && s.kit !== waiting[0]!.kit);

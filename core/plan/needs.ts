@@ -1,4 +1,4 @@
-import type { Harness } from '#model/harness';
+import type { Harness, HarnessFuse } from '#model/harness';
 import type { Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
 import { cutPlan, cutRows } from '../harness/cut-list';
@@ -36,6 +36,14 @@ const slug = (text: string) =>
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-|-$/g, '');
+
+/** Volts of the common fuses, which their names leave out on the shelf. */
+const COMMON_V = 32;
+const fuseId = (f: HarnessFuse) =>
+  `fuse-${f.family}-${slug(String(f.ratingA))}${f.ratedV === COMMON_V ? '' : `-${slug(String(f.ratedV))}v`}`;
+/** A fuse in words: its amperes, its kind, its volts. */
+export const sayFuse = (f: Pick<HarnessFuse, 'ratingA' | 'family' | 'ratedV'>): string =>
+  `${f.ratingA} A ${f.family === 'bolt' ? 'bolt-down' : 'blade'} fuse (${f.ratedV} V)`;
 
 /**
  * Wire, fuses with their holders, relays and ends that the added wiring takes, each beside what is on the shelf. What comes
@@ -89,9 +97,8 @@ export function needsOf(
     }
   }
   for (const e of h.elements) {
-    if (e.kind === 'fuse' && e.of === null && e.circuit !== null)
-      add('fuse', `fuse-${e.family}-${slug(String(e.ratingA))}`, `${e.ratingA} A ${e.family} fuse and holder`, e.circuit);
-    if (e.kind === 'coil' && e.of?.endsWith('#relay')) add('relay', 'relay-12', 'relay, sealed, with its socket', e.circuit);
+    if (e.kind === 'fuse' && e.of === null && e.circuit !== null) add('fuse', fuseId(e), `${sayFuse(e)} and holder`, e.circuit);
+    if (e.kind === 'coil' && e.part) add('relay', e.part.id, e.part.name, e.circuit);
   }
   for (const p of agreed) add(p.kind, p.id, p.name, null, 1, p.price);
   for (const { uses, ...p } of pieces.values()) {

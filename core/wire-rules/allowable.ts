@@ -1,24 +1,13 @@
+import type { Conductor, Insulation } from '#model/parts';
 import { ImpossibleInput } from '../errors';
 import { awgName, wireResistance } from '../wire/resistance';
-import {
-  AMPERES,
-  BUNDLING,
-  ENGINE_105,
-  ENGINE_SPACE,
-  SAE_MM2,
-  SAE_SHARE,
-  TABLE_GAUGES,
-  THIN,
-  USUAL_INSULATION,
-  type Conductor,
-  type Insulation,
-} from './tables';
+import { AMPERES, BUNDLING, ENGINE_105, ENGINE_SPACE, SAE_MM2, SAE_SHARE, TABLE_GAUGES, THIN, USUAL_INSULATION } from './tables';
 
 /** A wire by what says how much it may carry; what is left out is as usual: 105 °C insulation, an AWG conductor. */
 export interface WireKind {
   awg: number;
-  insulationC?: Insulation;
-  standard?: Conductor;
+  insulationC?: Insulation | undefined;
+  standard?: Conductor | undefined;
 }
 /** Where it lies. `hot`: in an engine space, or along something hot; `bundled`: current-carrying wires that really lie together, itself among them. */
 export interface Surroundings {

@@ -22,6 +22,10 @@ export const FAMILIES: readonly FuseFamily[] = [
   { name: 'bolt-down, 70 V', ratedV: 70, sizes: [30, 40, ...BOLTED], interruptsA: 2500, source: 'ISO 8820-5' },
 ];
 
+/** Every size, A, that some kind is made in for such volts, the smallest first. */
+export const sizesAt = (highestV: number): number[] =>
+  [...new Set(FAMILIES.filter((f) => f.ratedV >= highestV - 1e-9).flatMap((f) => f.sizes))].sort((a, b) => a - b);
+
 /** Charging lifts a nominal pack this far, where nobody says: 14.4 V of 12, 57.6 V of 48. Common practice, no source. */
 export const CHARGING_FACTOR = 1.2;
 

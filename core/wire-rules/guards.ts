@@ -5,6 +5,8 @@ import { FUSE_FACTOR } from '../wire/fuse';
 /** A circuit by what its fuse must do: stand its load, and go before its wire and what its maker allows. */
 export interface Guarded {
   continuousA: number | null;
+  /** amperes that its wire must carry, where they are more */
+  heatsA?: number | null;
   /** the most that the maker of what it feeds allows */
   makerMaxA?: number | undefined;
   /** the fuse; null: none of its own, an earlier one guards it */
@@ -34,8 +36,9 @@ export interface GuardProblem {
 export function guards(c: Guarded, allowableA: number | null, settings: GuardSettings): GuardProblem[] {
   const out: GuardProblem[] = [];
   const { continuousA, fuseA, makerMaxA } = c;
-  if (allowableA !== null && continuousA !== null && continuousA > allowableA)
-    out.push({ verdict: 'fails', unsafe: true, says: `carries ${round(continuousA)} A, the wire may carry ${round(allowableA)} A` });
+  const heatsA = c.heatsA ?? continuousA;
+  if (allowableA !== null && heatsA !== null && heatsA > allowableA)
+    out.push({ verdict: 'fails', unsafe: true, says: `carries ${round(heatsA)} A, the wire may carry ${round(allowableA)} A` });
   if (fuseA === null) return out;
   if (allowableA !== null && fuseA > largestFuse(allowableA, settings))
     out.push({

@@ -1,5 +1,7 @@
 // What wires may carry. ABYC E-11 (allowable amperes, engine space, bundling, tensile test); SAE J1128 (thinner conductors); handbook tables for gauges thinner than E-11's. All typed from memory: to be confirmed against a copy.
 
+import type { Insulation } from '#model/parts';
+
 export const SOURCE = {
   ampacity: 'ABYC E-11, under 50 V',
   bundling: 'ABYC E-11 bundling factors',
@@ -8,12 +10,9 @@ export const SOURCE = {
 } as const;
 
 /** Classes of insulation, °C of the conductor. */
-export const INSULATIONS = [60, 75, 80, 90, 105, 125] as const;
-export type Insulation = (typeof INSULATIONS)[number];
+export const INSULATIONS = [60, 75, 80, 90, 105, 125] as const satisfies readonly Insulation[];
 /** What shops stock and boxes hold, where neither says otherwise. */
 export const USUAL_INSULATION: Insulation = 105;
-
-export type Conductor = 'awg' | 'sae';
 
 /** Gauges of the table, thin to thick. */
 export const TABLE_GAUGES = [18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0, -1] as const;

@@ -1,6 +1,7 @@
+import type { Conductor, Insulation } from '#model/parts';
 import { ImpossibleInput } from '../errors';
 import { allowable, copperShare } from '../wire-rules/allowable';
-import type { Conductor, Insulation } from '../wire-rules/tables';
+
 import { GAUGES, NEWTONS_PER_LBF, TENSILE_LBF, THIN_LBF } from './tables';
 import { awgName, wireResistance } from './resistance';
 

@@ -15,6 +15,7 @@ const WORD: Record<FindingKind, string> = {
   alive: 'Alive with the key off',
   chatter: 'Relay chatters',
   'at-limit': 'Supply at its limit',
+  contact: 'Contact beyond its rating',
   'battery-loop': 'Loop of batteries',
   'no-answer': 'No steady state',
 };
