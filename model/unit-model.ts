@@ -153,6 +153,8 @@ export const BatteryBank = z.strictObject({
   capacityAh: positive,
   ratedHours: positive.default(20),
   peukert: z.number().min(1, 'Peukert’s exponent is at least 1').max(1.6),
+  /** made to be emptied far, as those of carts are: flooded ones then stand at other volts than a starter's */
+  deepCycle: z.boolean().default(false),
   place: Slug,
   /** of the whole bank; left out, it is taken from the cranking rating, or from capacity and kind */
   innerOhms: positive.optional(),
@@ -189,6 +191,9 @@ export function curveProblem(curve: readonly (readonly [number, number])[]): { a
   }
   return null;
 }
+
+/** No battery of these kinds is charged at more than so many times its nominal volts. Makers' sheets, from memory. */
+export const MOST_CHARGING = 1.5;
 
 export const UnitModel = z
   .strictObject({
@@ -297,6 +302,24 @@ export const UnitModel = z
       const wrong = curveProblem(curve);
       if (wrong) ctx.addIssue({ code: 'custom', path: ['electrical', ...path, wrong.at], message: wrong.message });
     }
+    const { battery, systemV, source, wall } = m.electrical;
+    const bankV = battery.count * battery.voltsEach;
+    const above = (path: (string | number)[], volts: number, what: string) => {
+      if (volts > bankV * MOST_CHARGING)
+        ctx.addIssue({
+          code: 'custom',
+          path: ['electrical', ...path],
+          message: `${what} of ${volts} V on a battery of ${bankV} V would boil or burn it`,
+        });
+    };
+    if (source.kind !== 'none') above(['source', 'regulatedV'], source.regulatedV, 'a regulator');
+    if (wall) above(['wall', 'volts'], wall.volts, 'a charger');
+    if (Math.abs(systemV - bankV) > bankV * 0.25)
+      ctx.addIssue({
+        code: 'custom',
+        path: ['electrical', 'systemV'],
+        message: `${systemV} V, but ${battery.count} × ${battery.voltsEach} V make ${bankV} V`,
+      });
     const points = new Set(m.powerPoints.map((p) => p.id));
     m.electrical.house?.feeds.forEach((f, i) => {
       if (!points.has(f))

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Chemistry, nonNegative, positive } from '#model/common';
-import { OCV_SOURCE, parkedDays, peukertHours, socFromVolts } from '../energy/battery';
+import { freezesAt, ocvSourceOf, parkedDays, peukertHours, restedCharge } from '../energy/battery';
 import { ImpossibleInput } from '../errors';
 import { sum } from '../sum';
 import { calculation, field } from './calculation';
@@ -77,16 +77,34 @@ export const energyCalcs = [
       chemistry: field(Chemistry, 'Chemistry'),
       volts: field(z.number(), 'Rested volts', 'V'),
       tempC: field(z.number().min(-40).max(70).default(25), 'Battery temperature', '°C'),
+      deepCycle: field(z.boolean().default(false), 'Deep-cycle, as in a cart’s pack'),
     },
-    result: { soc: z.number() },
+    result: { soc: z.number(), low: z.number(), high: z.number(), freezesAtC: z.number().nullable() },
     example: { chemistry: 'flooded', volts: 12.45 },
     run: (q) => {
-      const soc = socFromVolts(q.chemistry, q.volts, q.tempC);
+      const { soc, low, high } = restedCharge(q, q.volts, q.tempC);
+      const freezesAtC = freezesAt(q.chemistry, low);
       return {
         soc,
+        low,
+        high,
+        freezesAtC,
         sum: sum(
           { label: 'Rested volts', value: q.volts, unit: 'V' },
-          { label: 'Charge', value: soc * 100, unit: '%', source: OCV_SOURCE[q.chemistry], kind: 'result' },
+          { label: 'Charge', value: soc * 100, unit: '%', source: ocvSourceOf(q), kind: 'result' },
+          { label: 'At the least', value: low * 100, unit: '%', source: 'how well volts tell it: common practice, no source' },
+          { label: 'At the most', value: high * 100, unit: '%' },
+          ...(freezesAtC === null
+            ? []
+            : [
+                {
+                  label: 'At the least charge it freezes at',
+                  value: freezesAtC,
+                  unit: '°C',
+                  source: 'battery handbooks, from memory',
+                  kind: 'note' as const,
+                },
+              ]),
         ),
       };
     },

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { Chemistry, nonNegative, positive } from '#model/common';
 import type { SumLineInput } from '#model/common';
-import { curveProblem } from '#model/unit-model';
+import { curveProblem, MOST_CHARGING } from '#model/unit-model';
+import { CHARGE_LIMIT_V } from '../energy/battery';
 import { noLoads, type Loads } from '../energy/bus';
 import { cellAt, cellOf, PEUKERT } from '../energy/cell';
 import { run, type Segment } from '../energy/simulate';
@@ -92,6 +93,11 @@ export const energyDay = calculation({
     ],
   },
   run: (q) => {
+    if (q.source.regulatedV > 12 * MOST_CHARGING)
+      throw new ImpossibleInput(
+        `${q.source.regulatedV} V on batteries of 12 V would boil or burn them: batteries here are of 12 V, in parallel`,
+        'source.regulatedV',
+      );
     const wrong = curveProblem(q.source.curve);
     if (wrong) throw new ImpossibleInput(`source.curve.${wrong.at}: ${wrong.message}`, `source.curve.${wrong.at}`);
     q.loads.forEach((l, i) => {
@@ -151,13 +157,22 @@ export const energyDay = calculation({
         deliveredAh: flow.sourceAh,
       };
     });
-    const verdict: Verdict = flat !== null || minSoc < q.reserveSoc ? 'fails' : endSoc < socOf(start) - 0.005 ? 'tight' : 'holds';
+    const stands = Math.min(...q.batteries.map((b) => CHARGE_LIMIT_V[b.chemistry]));
+    const over = q.source.regulatedV > stands + 1e-9 && segments.some((x) => x.sourceA > 0);
+    const verdict: Verdict = over || flat !== null || minSoc < q.reserveSoc ? 'fails' : endSoc < socOf(start) - 0.005 ? 'tight' : 'holds';
     const lines: SumLineInput[] = [
       { label: 'Charge at the start', value: total * socOf(start), unit: 'Ah' },
       ...phases.map((p) => ({ label: p.name, value: Number(p.deltaAh.toFixed(4)), unit: 'Ah' })),
       { label: 'Charge at the end', value: total * endSoc, unit: 'Ah', source: 'Peukert 1897; acceptance and efficiency from memory' },
       { label: 'Charge at the end', value: endSoc * 100, unit: '%', kind: 'result' },
       { label: 'Lowest', value: minSoc * 100, unit: '%', kind: 'result' },
+      {
+        label: over ? 'Charging volts are above what the batteries stand' : 'Charging volts stood',
+        value: stands,
+        unit: 'V',
+        source: 'makers’ sheets, from memory',
+        kind: 'limit',
+      },
       {
         label: 'Reserve',
         value: q.reserveSoc * 100,

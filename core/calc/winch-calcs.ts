@@ -20,7 +20,7 @@ export const winchCalcs = [
       stuck: field(z.enum(Object.keys(STUCK) as [Stuck, ...Stuck[]]), 'Stuck to'),
       sheaves: field(z.number().int('sheaves are counted whole').min(0).max(4).default(0), 'Sheaves'),
     },
-    result: { pullN: z.number(), lineN: z.number(), recommendedRatedN: z.number() },
+    result: { pullN: z.number(), lineN: z.number(), recommendedRatedN: z.number(), anchorN: z.number() },
     example: { massKg: 790, slopeDeg: 30, surface: 'grass', stuck: 'no', sheaves: 0 },
     run: (q) => {
       const p = winchPull(q.massKg, q.slopeDeg, q.surface, q.stuck, q.sheaves);
@@ -43,8 +43,19 @@ export const winchCalcs = [
             label: 'Rated pull to choose',
             value: p.recommendedRatedN / LBF,
             unit: 'lbf',
-            source: '1.5 × weight; common practice, no source',
+            source: '1.5 × weight, and never less than its line carries; common practice, no source',
           },
+          ...(p.anchorN > 0
+            ? [
+                {
+                  label: 'On the anchor of a sheave: twice the line',
+                  value: p.anchorN,
+                  unit: 'N',
+                  source: 'mechanics: both parts of the line pull there. Strap, shackle and tree must hold it',
+                  kind: 'limit' as const,
+                },
+              ]
+            : []),
           {
             label: 'Field rule for the slope',
             value: p.fieldSlopeN,

@@ -30,6 +30,26 @@ export const OCV: Readonly<Record<Chemistry, readonly (readonly [number, number]
     [0, 11.5],
   ],
 };
+/** The same of flooded deep-cycle batteries, as in the packs of carts. Makers' tables, from memory; empty, straight on from 20 %. */
+export const OCV_DEEP_CYCLE: readonly (readonly [number, number])[] = [
+  [1, 12.73],
+  [0.8, 12.5],
+  [0.6, 12.24],
+  [0.5, 12.1],
+  [0.4, 11.96],
+  [0.2, 11.66],
+  [0, 11.36],
+];
+/** Which table a battery follows. */
+export interface Rested {
+  chemistry: Chemistry;
+  deepCycle?: boolean | undefined;
+}
+export const ocvOf = ({ chemistry, deepCycle }: Rested): readonly (readonly [number, number])[] =>
+  deepCycle && chemistry === 'flooded' ? OCV_DEEP_CYCLE : OCV[chemistry];
+export const ocvSourceOf = (b: Rested): string =>
+  ocvOf(b) === OCV_DEEP_CYCLE ? 'makers’ tables of deep-cycle batteries, from memory' : OCV_SOURCE[b.chemistry];
+
 export const OCV_SOURCE: Readonly<Record<Chemistry, string>> = {
   flooded: 'BCI service manual, rested, 25 °C',
   agm: 'handbook figures, from memory',
@@ -37,22 +57,15 @@ export const OCV_SOURCE: Readonly<Record<Chemistry, string>> = {
 };
 /** Change of a 12 V lead-acid battery's rested volts per °C; from memory, to be confirmed. LFP is taken as flat. */
 export const OCV_PER_C: Readonly<Record<Chemistry, number>> = { flooded: 0.0013, agm: 0.0013, lfp: 0 };
-/** A rested 12 V battery outside this is damaged, on charge, or not a 12 V battery. */
+/** A 12 V battery outside this is damaged or not one. */
 const SEEN_V = [8, 15.5] as const;
+/** Above these a battery is on charge or just off it; under these it is empty and more: a dead cell, or left flat for long. Common practice, no source. */
+const RESTED_V: Readonly<Record<Chemistry, readonly [number, number]>> = { flooded: [11, 13.1], agm: [11, 13.2], lfp: [10, 13.65] };
+/** How far off rested volts are that a person reads: the meter, and a rest that was not quite one. Common practice, no source. */
+const READ_V: Readonly<Record<Chemistry, number>> = { flooded: 0.05, agm: 0.05, lfp: 0.1 };
 
-/**
- * Charge of a rested 12 V battery from its volts, 0 to 1, straight between the table's points.
- * Above the first point it is full, below the last empty.
- * @throws ImpossibleInput for volts that no rested 12 V battery shows
- */
-export function socFromVolts(chemistry: Chemistry, volts: number, tempC = 25): number {
-  if (volts < SEEN_V[0] || volts > SEEN_V[1])
-    throw new ImpossibleInput(
-      `${volts} V is not what a rested 12 V battery shows (${SEEN_V[0]} to ${SEEN_V[1]} V): measure again, on the posts, with nothing running`,
-      'volts',
-    );
-  const v = volts - OCV_PER_C[chemistry] * (tempC - 25);
-  const table = OCV[chemistry];
+/** Charge between the points of a table, full first. */
+function shareOf(table: readonly (readonly [number, number])[], v: number): number {
   for (let i = 1; i < table.length; i++) {
     const [s1, v1] = table[i - 1]!;
     const [s0, v0] = table[i]!;
@@ -62,9 +75,44 @@ export function socFromVolts(chemistry: Chemistry, volts: number, tempC = 25): n
   return 0;
 }
 
+/** Charge of a battery from its rested volts, and the band that it lies in. */
+export interface RestedCharge {
+  soc: number;
+  low: number;
+  high: number;
+}
+
+/**
+ * Charge of a rested 12 V battery from its volts, 0 to 1, straight between its table's points, with the band that a reading
+ * leaves: wide where the volts hardly change with charge, as those of lithium iron phosphate.
+ * @throws ImpossibleInput for volts that no rested 12 V battery shows, or that say nothing of its charge
+ */
+export function restedCharge(b: Rested, volts: number, tempC = 25): RestedCharge {
+  if (volts < SEEN_V[0] || volts > SEEN_V[1])
+    throw new ImpossibleInput(
+      `${volts} V is not what a rested 12 V battery shows (${SEEN_V[0]} to ${SEEN_V[1]} V): measure again, on the posts, with nothing running`,
+      'volts',
+    );
+  const [flat, charging] = RESTED_V[b.chemistry];
+  if (volts > charging)
+    throw new ImpossibleInput(
+      `${volts} V is on charge, or just off it: not a rested reading. Let it stand two hours, or put its lamps on for two minutes, and measure again`,
+      'volts',
+    );
+  if (volts < flat)
+    throw new ImpossibleInput(
+      `${volts} V is under an empty battery: a dead cell, or left flat for long. Charge it, let it rest, and test it before anything else`,
+      'volts',
+    );
+  const v = volts - OCV_PER_C[b.chemistry] * (tempC - 25);
+  const at = (x: number) => shareOf(ocvOf(b), x);
+  const off = READ_V[b.chemistry];
+  return { soc: at(v), low: at(v - off), high: at(v + off) };
+}
+
 /** The other way: rested volts of a 12 V battery at 25 °C for a charge from 0 to 1. */
-export function voltsFromSoc(chemistry: Chemistry, soc: number): number {
-  const table = OCV[chemistry];
+export function voltsFromSoc(b: Rested, soc: number): number {
+  const table = ocvOf(b);
   const s = Math.min(1, Math.max(0, soc));
   const i = Math.max(
     1,
@@ -102,3 +150,26 @@ export function parkedDays(
   const perDayAh = (drawMa / 1000) * 24 + (capacityAh * selfDischargePctPerMonth) / 100 / MONTH_DAYS;
   return spareAh === 0 ? 0 : spareAh / perDayAh;
 }
+
+/** Charge and the degrees at which a lead battery's acid freezes, full first. Battery handbooks, from memory. */
+const FREEZES_C: readonly (readonly [number, number])[] = [
+  [1, -60],
+  [0.75, -37],
+  [0.5, -24],
+  [0, -7],
+];
+/** The degrees at which a battery freezes at a charge; null for one that does not, such as lithium iron phosphate. */
+export function freezesAt(chemistry: Chemistry, soc: number): number | null {
+  if (chemistry === 'lfp') return null;
+  const s = Math.min(1, Math.max(0, soc));
+  const i = Math.max(
+    1,
+    FREEZES_C.findIndex(([x]) => s >= x),
+  );
+  const [s1, c1] = FREEZES_C[i - 1]!;
+  const [s0, c0] = FREEZES_C[i]!;
+  return c0 + ((s - s0) / (s1 - s0)) * (c1 - c0);
+}
+
+/** The most that 12 V of a battery may be charged at, volts: above it gases, dries out, or its manager cuts off. Makers' sheets, from memory. */
+export const CHARGE_LIMIT_V: Readonly<Record<Chemistry, number>> = { flooded: 15, agm: 14.8, lfp: 14.6 };

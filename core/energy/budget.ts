@@ -9,6 +9,7 @@ import { worst } from '../verdict';
 import {
   addedAmps,
   busLoads,
+  chargingVoltsCheck,
   engineOffCheck,
   loadsByKit,
   parkedCheck,
@@ -80,7 +81,14 @@ interface Judged {
 function judge(s: PowerSystem, order: Order, sheets: Sheets, wiring: Wiring, settings: Settings, days: readonly OwnerDay[]): Judged {
   const steady = steadyChecks(s, sheets, settings);
   const off = engineOffCheck(s, order, sheets, settings);
-  const rest = [...supplyChecks(sheets, wiring, settings), ...(off ? [off] : []), parkedCheck(s, order, sheets, wiring, settings)];
+  const volts = chargingVoltsCheck(s);
+  const coldest = days.length ? Math.min(...days.flatMap((d) => d.phases.map((p) => p.tempC))) : null;
+  const rest = [
+    ...(volts ? [volts] : []),
+    ...supplyChecks(sheets, wiring, settings),
+    ...(off ? [off] : []),
+    parkedCheck(s, order, sheets, wiring, settings, coldest),
+  ];
   const results = days.map((d) => judgeDay(s, d, settings));
   const dayVerdict = worst(results.map((d) => d.verdict));
   const madeUp = !settings.steadyMustCarry && (dayVerdict === 'holds' || dayVerdict === 'tight');

@@ -1,7 +1,7 @@
 import type { Chemistry } from '#model/common';
 import type { BatteryBank } from '#model/unit-model';
 import { ImpossibleInput } from '../errors';
-import { OCV, OCV_PER_C } from './battery';
+import { OCV_PER_C, ocvOf } from './battery';
 
 /** What a kind of battery is like. All from memory, common practice, no source, to be confirmed against a copy. */
 interface Kind {
@@ -13,16 +13,44 @@ interface Kind {
   acceptPerH: number;
   /** volts above rest, of 12 V, at which that is taken */
   overV: number;
-  capacityPerC: number;
+  /** degrees and the share of the capacity that can be used there, warm first */
+  usable: readonly (readonly [number, number])[];
   /** growth of inner resistance per °C of cold */
   ohmsPerC: number;
+  /** degrees of cold under 25 °C that halve what it takes; null: cold changes nothing until it takes none */
+  halvesPerC: number | null;
   /** charging is refused below this */
   leastChargeC: number;
+  /** its manager cuts it off below this */
+  leastGiveC: number;
 }
+/** A lead battery's capacity in the cold. Battery handbooks, from memory: about 60 % at −18 °C, 35 to 45 % at −30 °C. */
+const LEAD_USABLE = [
+  [25, 1],
+  [0, 0.8],
+  [-18, 0.6],
+  [-30, 0.4],
+  [-40, 0.25],
+] as const;
+/** Acceptance of lead halves every 10 to 15 °C of cold: common practice, no source. */
+const LEAD = { usable: LEAD_USABLE, ohmsPerC: 0.012, halvesPerC: 11.5, leastChargeC: -40, leastGiveC: -60 };
 export const KINDS: Readonly<Record<Chemistry, Kind>> = {
-  flooded: { innerOhmAh: 0.35, efficiency: 0.9, acceptPerH: 1, overV: 1.75, capacityPerC: 0.008, ohmsPerC: 0.012, leastChargeC: -40 },
-  agm: { innerOhmAh: 0.22, efficiency: 0.95, acceptPerH: 1.6, overV: 1.6, capacityPerC: 0.008, ohmsPerC: 0.012, leastChargeC: -40 },
-  lfp: { innerOhmAh: 0.3, efficiency: 0.99, acceptPerH: 6, overV: 0.7, capacityPerC: 0.005, ohmsPerC: 0.02, leastChargeC: 0 },
+  flooded: { innerOhmAh: 0.35, efficiency: 0.9, acceptPerH: 1, overV: 1.75, ...LEAD },
+  agm: { innerOhmAh: 0.22, efficiency: 0.95, acceptPerH: 1.6, overV: 1.6, ...LEAD },
+  lfp: {
+    innerOhmAh: 0.3,
+    efficiency: 0.99,
+    acceptPerH: 6,
+    overV: 0.7,
+    usable: [
+      [25, 1],
+      [-20, 0.775],
+    ],
+    ohmsPerC: 0.02,
+    halvesPerC: null,
+    leastChargeC: 0,
+    leastGiveC: -20,
+  },
 };
 /** Peukert's exponent by kind, where a sheet gives none: handbook range, from memory. */
 export const PEUKERT: Readonly<Record<Chemistry, number>> = { flooded: 1.2, agm: 1.1, lfp: 1.05 };
@@ -58,7 +86,7 @@ export interface Cell extends Omit<Kind, 'innerOhmAh'> {
  * the rated amperes and −18 °C, brought to 25 °C. Source: SAE J537 for the rating; the way to 25 °C from memory.
  */
 export function ohmsFromCca(chemistry: Chemistry, cca: number): number {
-  const full = OCV[chemistry][0]![1] + OCV_PER_C[chemistry] * (CCA_C - 25);
+  const full = ocvOf({ chemistry })[0]![1] + OCV_PER_C[chemistry] * (CCA_C - 25);
   return (full - CCA_V) / cca / Math.exp(KINDS[chemistry].ohmsPerC * (25 - CCA_C));
 }
 
@@ -75,7 +103,11 @@ export function bankOhms(b: Pick<BatteryBank, 'innerOhms' | 'cca' | 'chemistry' 
  * @param selfPctPerMonth self-discharge in 30 days, per cent of capacity, taken as steady
  * @throws ImpossibleInput for a battery of no capacity
  */
-export function cellOf(bank: Omit<BatteryBank, 'name' | 'place'>, selfPctPerMonth: number, years = 0): Cell {
+export function cellOf(
+  bank: Omit<BatteryBank, 'name' | 'place' | 'deepCycle'> & { deepCycle?: boolean },
+  selfPctPerMonth: number,
+  years = 0,
+): Cell {
   if (!(bank.capacityAh > 0)) throw new ImpossibleInput('a battery of no capacity holds no charge: give its ampere-hours', 'capacityAh');
   const kind = KINDS[bank.chemistry];
   const capacityAh = bank.capacityAh * Math.max(LEAST_CAPACITY, 1 - AGE_CAPACITY * years);
@@ -88,7 +120,7 @@ export function cellOf(bank: Omit<BatteryBank, 'name' | 'place'>, selfPctPerMont
     peukert: bank.peukert,
     ohms: bankOhms(bank) * (1 + AGE_OHMS * years),
     selfA: (capacityAh * selfPctPerMonth) / 100 / SELF_MONTH_H,
-    ocv: OCV[bank.chemistry],
+    ocv: ocvOf(bank),
     ocvPerC: OCV_PER_C[bank.chemistry],
   };
 }
@@ -101,18 +133,33 @@ export interface CellAt {
   ohms: number;
   /** acceptance, siemens per missing share of charge; 0 where charging is refused */
   accept: number;
+  /** false: too cold, its manager has cut it off */
+  gives: boolean;
   efficiency: number;
   ratedA: number;
   peukertLess1: number;
   selfA: number;
-  /** rest volts of the bank by share of usable charge, empty first: shares and volts of equal length */
+  /** rest volts of the bank by charge, empty first: shares and volts of equal length */
   shares: Float64Array;
   volts: Float64Array;
 }
 
-/** Share of the capacity that can be used at a temperature. */
-export const usableShare = (cell: Pick<Cell, 'capacityPerC'>, tempC: number): number =>
-  Math.min(1, Math.max(LEAST_CAPACITY, 1 + cell.capacityPerC * (tempC - 25)));
+/** Share of the capacity that can be used at a temperature: straight between the points of its kind, and as the last ones beyond them. */
+export function usableShare({ usable }: Pick<Cell, 'usable'>, tempC: number): number {
+  for (let i = 1; i < usable.length; i++) {
+    const [c1, s1] = usable[i - 1]!;
+    const [c0, s0] = usable[i]!;
+    if (tempC >= c1) return s1;
+    if (tempC >= c0) return s0 + ((tempC - c0) / (c1 - c0)) * (s1 - s0);
+  }
+  return usable.at(-1)![1];
+}
+
+/** Warmer than this nothing more is gained. */
+const WARMEST_C = 60;
+/** Share of what it takes at 25 °C that a battery takes at a temperature: never more in the cold. */
+export const acceptedShare = (c: Pick<Cell, 'halvesPerC' | 'leastChargeC'>, tempC: number): number =>
+  tempC < c.leastChargeC ? 0 : c.halvesPerC === null ? 1 : 2 ** ((Math.min(WARMEST_C, tempC) - 25) / c.halvesPerC);
 
 export function cellAt(cell: Cell, tempC: number): CellAt {
   const usable = usableShare(cell, tempC);
@@ -128,7 +175,8 @@ export function cellAt(cell: Cell, tempC: number): CellAt {
     capacityAh: cell.capacityAh,
     floorAh: cell.capacityAh * (1 - usable),
     ohms: cell.ohms * Math.exp(cell.ohmsPerC * (25 - tempC)),
-    accept: tempC < cell.leastChargeC ? 0 : (cell.acceptPerH * cell.capacityAh) / (cell.overV * cell.scale),
+    accept: (acceptedShare(cell, tempC) * cell.acceptPerH * cell.capacityAh) / (cell.overV * cell.scale),
+    gives: tempC >= cell.leastGiveC,
     efficiency: cell.efficiency,
     ratedA: cell.ratedA,
     peukertLess1: cell.peukert - 1,
@@ -139,12 +187,15 @@ export function cellAt(cell: Cell, tempC: number): CellAt {
 }
 
 /** Share of the usable charge, 0 to 1, of a cell that holds `q` ampere-hours. */
-export function shareAt(c: CellAt, q: number): number {
+export function shareAt(c: Pick<CellAt, 'floorAh' | 'capacityAh'>, q: number): number {
   const s = (q - c.floorAh) / (c.capacityAh - c.floorAh);
   return s < 0 ? 0 : s > 1 ? 1 : s;
 }
 
-/** Rest volts of the bank at a share of its usable charge. */
+/** Charge as a share of the whole capacity, the cold's part in it: what rest volts and acceptance go by. */
+export const chargeAt = (c: Pick<CellAt, 'capacityAh'>, q: number): number => (q <= 0 ? 0 : q >= c.capacityAh ? 1 : q / c.capacityAh);
+
+/** Rest volts of the bank at a charge. */
 export function restVolts(c: CellAt, share: number): number {
   const { shares, volts } = c;
   let i = 1;
@@ -160,6 +211,6 @@ export const givingOhms = (c: CellAt, share: number): number => c.ohms * (1 + EM
 /** Least missing share that charging sees, so that a full battery's resistance stays a number. */
 const LEAST_MISSING = 1e-6;
 
-/** Resistance that a taking battery shows: its own, and what grows as less is missing. Infinite where charging is refused. */
-export const takingOhms = (c: CellAt, share: number): number =>
-  c.accept === 0 ? Infinity : givingOhms(c, share) + 1 / (c.accept * Math.max(LEAST_MISSING, 1 - share));
+/** Resistance that a taking battery shows: what it shows when it gives, and what grows as less is missing of its charge. Infinite where charging is refused. */
+export const takingOhms = (c: CellAt, charge: number, giving: number): number =>
+  c.accept === 0 ? Infinity : giving + 1 / (c.accept * Math.max(LEAST_MISSING, 1 - charge));

@@ -5,7 +5,7 @@ import type { Sheets } from '#model/sheet';
 import type { Wiring } from '../circuit/wiring';
 import { round, sum } from '../sum';
 import { judgeUse } from '../verdict';
-import { OCV_SOURCE, parkedDays, peukertHours } from './battery';
+import { CHARGE_LIMIT_V, freezesAt, ocvSourceOf, parkedDays, peukertHours } from './battery';
 import { sourceAmps } from './source';
 import { standing } from './standing';
 import type { EnergyLoad, PowerSystem } from './system';
@@ -109,7 +109,7 @@ function chargeLine(order: Order, sheets: Sheets, soc: number): SumLineInput {
         label: `Charge from ${order.restVolts} V at rest`,
         value: soc * 100,
         unit: '%',
-        source: OCV_SOURCE[sheets.model.electrical.battery.chemistry],
+        source: ocvSourceOf(sheets.model.electrical.battery),
       };
 }
 
@@ -170,18 +170,69 @@ export function engineOffCheck(s: PowerSystem, order: Order, sheets: Sheets, set
   };
 }
 
-/** Days it can stand parked before the reserve. */
-export function parkedCheck(s: PowerSystem, order: Order, sheets: Sheets, wiring: Wiring, settings: Settings): PowerCheck {
+/** Whether what charges each battery charges it at volts that it stands: the unit's source, and a charger at the wall. */
+export function chargingVoltsCheck(s: PowerSystem): PowerCheck | null {
+  const by = [
+    ...(s.source ? [{ name: 'the regulator', volts: s.source.regulatedV }] : []),
+    ...(s.wall ? [{ name: 'the charger at the wall', volts: s.wall.volts }] : []),
+  ];
+  const pairs = s.cells.flatMap((c, i) =>
+    by.map((b) => ({ ...b, battery: s.names[i]!, chemistry: c.chemistry, scale: c.scale, most: CHARGE_LIMIT_V[c.chemistry] * c.scale })),
+  );
+  if (!pairs.length) return null;
+  const least = pairs.reduce((a, b) => (b.most - b.volts < a.most - a.volts ? b : a));
+  const over = least.volts > least.most + 1e-9;
+  return {
+    id: 'charging-volts',
+    title: 'Charging volts',
+    verdict: over ? 'fails' : 'holds',
+    says: over
+      ? `${least.name} holds ${round(least.volts)} V, the ${least.battery.toLowerCase()} (${KIND_WORD[least.chemistry]}) stands ${round(least.most)} V: it would gas, dry out, or be cut off by its manager`
+      : `${least.name} holds ${round(least.volts)} V, ${round(least.most)} V are stood`,
+    margin: { used: least.volts, limit: least.most, unit: 'V' },
+    atLeast: false,
+    sum: sum(
+      ...pairs.flatMap((p) => [
+        { label: `${p.name.charAt(0).toUpperCase()}${p.name.slice(1)}`, value: p.volts, unit: 'V', kind: 'result' as const },
+        {
+          label: `${p.battery}, ${KIND_WORD[p.chemistry]}: at most`,
+          value: p.most,
+          unit: 'V',
+          source: 'makers’ sheets, from memory',
+          kind: 'limit' as const,
+        },
+      ]),
+    ),
+  };
+}
+const KIND_WORD = { flooded: 'flooded', agm: 'AGM', lfp: 'lithium iron phosphate' } as const;
+
+/** Days it can stand parked before the reserve, and whether what is left then freezes in the coldest that the owner told of. */
+export function parkedCheck(
+  s: PowerSystem,
+  order: Order,
+  sheets: Sheets,
+  wiring: Wiring,
+  settings: Settings,
+  coldestC: number | null,
+): PowerCheck {
   const draws = standbyOf(order, sheets, wiring);
   const drawMa = draws.reduce((a, d) => a + d.ma, 0);
   const { capacityAh } = s.cells[0]!;
   const spare = Math.max(0, s.startSoc - settings.reserveSoc) * capacityAh;
   const days = parkedDays(capacityAh, s.startSoc, settings.reserveSoc, drawMa, settings.selfDischargePctPerMonth);
+  const { chemistry } = s.cells[0]!;
+  const rate = days > 0 && spare > 0 ? spare / days : (drawMa * 24) / 1000;
+  const left = Math.max(0, s.startSoc - (rate * settings.parkedDays) / capacityAh);
+  const freezes = freezesAt(chemistry, left);
+  const frozen = freezes !== null && coldestC !== null && coldestC <= freezes;
   return {
     id: 'parked',
     title: 'Parked',
-    verdict: days >= settings.parkedDays * 2 ? 'holds' : days >= settings.parkedDays ? 'tight' : 'fails',
-    says: `${Math.floor(days)} days parked to the reserve`,
+    verdict: frozen ? 'fails' : days >= settings.parkedDays * 2 ? 'holds' : days >= settings.parkedDays ? 'tight' : 'fails',
+    says: frozen
+      ? `${Math.floor(days)} days parked to the reserve; at ${round(coldestC)} °C the battery freezes after ${settings.parkedDays} days: ${round(left * 100)} % are left, which freeze at ${round(freezes)} °C`
+      : `${Math.floor(days)} days parked to the reserve`,
     margin: { used: Math.min(days, 9999), limit: settings.parkedDays, unit: 'd' },
     atLeast: true,
     sum: sum(
@@ -197,6 +248,18 @@ export function parkedCheck(s: PowerSystem, order: Order, sheets: Sheets, wiring
       { label: 'Self-discharge in 30 days', value: settings.selfDischargePctPerMonth, unit: '%', source: 'shop setting' },
       { label: 'Days to the reserve', value: Math.min(days, 9999), unit: 'd', kind: 'result' },
       { label: 'Wanted', value: settings.parkedDays, unit: 'd', source: 'shop setting', kind: 'limit' },
+      ...(freezes === null
+        ? []
+        : [
+            {
+              label: `With the ${round(left * 100)} % left then it freezes at`,
+              value: freezes,
+              unit: '°C',
+              source: 'battery handbooks, from memory',
+              kind: 'note' as const,
+            },
+            ...(coldestC === null ? [] : [{ label: 'Coldest that the owner told of', value: coldestC, unit: '°C', kind: 'note' as const }]),
+          ]),
     ),
   };
 }

@@ -2,7 +2,8 @@ import type { SumLine, SumLineInput, Verdict } from '#model/common';
 import type { OwnerDay, Phase } from '#model/day';
 import type { Settings } from '#model/settings';
 import { round, sum } from '../sum';
-import { cellAt, givingOhms, restVolts, shareAt, type CellAt } from './cell';
+import { freezesAt } from './battery';
+import { cellAt, chargeAt, givingOhms, restVolts, shareAt, type CellAt } from './cell';
 import { compile, dutyIn, lawIndex, sourceAt, wattsIn } from './phases';
 import { run, type Moment, type Run } from './simulate';
 import { crankAmps, type PowerSystem } from './system';
@@ -39,6 +40,8 @@ export interface DayResult {
   noStartFrom: number | null;
   /** watt-hours that each load took at its battery */
   energy: { id: string; name: string; wh: number }[];
+  /** where a battery would freeze: its charge is too low for the cold; null for nowhere */
+  freezes: { battery: number; phase: number; soc: number; atC: number } | null;
   /** the day in a row on which a start fails or a battery is flat; null when it goes on */
   endsOnDay: number | null;
   sum: SumLine[];
@@ -48,9 +51,19 @@ export interface DayResult {
 export function crankVolts(s: PowerSystem, c: CellAt, q: number, tempC: number): number {
   const amps = crankAmps(s.starter!, tempC);
   const needs = ((amps * s.starter!.seconds) / 3600) * Math.max(1, amps / c.ratedA) ** c.peukertLess1;
-  if (q - c.floorAh < needs) return 0;
-  const share = shareAt(c, q);
-  return restVolts(c, share) - amps * givingOhms(c, share);
+  if (!c.gives || q - c.floorAh < needs) return 0;
+  return restVolts(c, chargeAt(c, q)) - amps * givingOhms(c, shareAt(c, q));
+}
+
+/** The first moment at which a battery is less charged than the cold of its phase allows. */
+function freezing(s: PowerSystem, day: OwnerDay, moments: readonly Moment[]): DayResult['freezes'] {
+  for (const m of moments)
+    for (const [battery, c] of s.cells.entries()) {
+      const soc = m.charge[battery]! / c.capacityAh;
+      const atC = freezesAt(c.chemistry, soc);
+      if (atC !== null && day.phases[m.phase]!.tempC <= atC) return { battery, phase: m.phase, soc, atC };
+    }
+  return null;
 }
 
 const socOf = (s: PowerSystem, q: readonly number[]) => q.map((x, i) => x / s.cells[i]!.capacityAh);
@@ -176,7 +189,7 @@ export function judgeDay(s: PowerSystem, day: OwnerDay, limits: Limits): DayResu
   const leastSoc = socOf(s, r.leastCharge);
   const endSoc = socOf(s, r.charge);
   const flatAt = r.flatAt.map((x) => (x === null ? null : x * 60));
-  const result = { day, phases, starts, leastSoc, endSoc, flatAt, endsOnDay };
+  const result = { day, phases, starts, leastSoc, endSoc, flatAt, endsOnDay, freezes: freezing(s, day, r.moments) };
   const { verdict, says } = unknown.length
     ? { verdict: 'unknown' as const, says: `${s.loads.find((l) => l.id === unknown[0])!.name}: its watts are not known` }
     : judge(s, result, limits);
@@ -197,10 +210,15 @@ export function judgeDay(s: PowerSystem, day: OwnerDay, limits: Limits): DayResu
   };
 }
 
-type Core = Pick<DayResult, 'day' | 'phases' | 'starts' | 'leastSoc' | 'endSoc' | 'flatAt' | 'endsOnDay'>;
+type Core = Pick<DayResult, 'day' | 'phases' | 'starts' | 'leastSoc' | 'endSoc' | 'flatAt' | 'endsOnDay' | 'freezes'>;
 
 function judge(s: PowerSystem, d: Core, limits: Limits): { verdict: Verdict; says: string } {
   const phaseAt = (minute: number) => [...d.phases].reverse().find((p) => p.fromMinute <= minute + 1e-6)!;
+  if (d.freezes)
+    return {
+      verdict: 'fails',
+      says: `the ${s.names[d.freezes.battery]!.toLowerCase()} freezes in “${d.phases[d.freezes.phase]!.name}”: ${round(d.freezes.soc * 100)} % charged it stands down to ${round(d.freezes.atC)} °C`,
+    };
   const failed = d.starts.find((x) => !x.ok);
   if (failed) {
     const off = d.phases[failed.phase - 1];

@@ -19,7 +19,7 @@ const plain = (more: Partial<Cell> = {}): Cell => ({
   ...cellOf(bank(), 0),
   peukert: 1,
   efficiency: 1,
-  capacityPerC: 0,
+  usable: [[25, 1]],
   ...more,
 });
 const segment = (cells: Cell[], s: Partial<Segment> & { tempC?: number }): Segment => ({

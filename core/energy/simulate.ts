@@ -1,5 +1,5 @@
 import { addLoads, burstAmps, filamentAmps, loadAmps, postAmps, powerAmps, solveBus, steadyAmps, type Loads, type Post } from './bus';
-import { givingOhms, restVolts, shareAt, takingOhms, type CellAt } from './cell';
+import { chargeAt, givingOhms, restVolts, shareAt, takingOhms, type CellAt } from './cell';
 
 /** How batteries are joined: an isolator lets charge through to the second one way; a relay joins the two by volts; in parallel all are on one bus. */
 export type Join = 'isolator' | 'relay' | 'parallel';
@@ -129,10 +129,11 @@ export function run(segments: readonly Segment[], charge: readonly number[], joi
       const c = s.cells[i]!;
       const share = shareAt(c, at[i]!);
       const p = posts[i]!;
-      p.restV = restVolts(c, share);
+      const charge = chargeAt(c, at[i]!);
+      p.restV = restVolts(c, charge);
       p.giveOhms = givingOhms(c, share);
-      p.takeOhms = takingOhms(c, share);
-      p.flat = flat[i]!;
+      p.takeOhms = takingOhms(c, charge, p.giveOhms);
+      p.flat = flat[i]! || !c.gives;
     }
     let v0: number;
     let v1 = 0;

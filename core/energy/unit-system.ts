@@ -4,7 +4,9 @@ import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import type { PlannedCircuit, Wiring } from '../circuit/wiring';
 import { toldWatts, wattsKey } from '../circuit/load';
-import { socFromVolts } from './battery';
+import { restedCharge, type RestedCharge } from './battery';
+import { ImpossibleInput } from '../errors';
+import { round } from '../sum';
 import { cellOf } from './cell';
 import { starterGuess, type EnergyLoad, type PowerSystem } from './system';
 
@@ -21,16 +23,21 @@ export interface MissingDraw {
 }
 
 /** Charge of the unit's bank from its volts at rest: a pack is judged as a 12 V battery by proportion. Null while not measured or not plausible. */
-export function restCharge(sheets: Sheets, restVolts: number | null): { soc: number | null; problem: string | null } {
-  if (restVolts === null) return { soc: null, problem: null };
+export function restCharge(
+  sheets: Sheets,
+  restVolts: number | null,
+): { soc: number | null; band: [number, number] | null; problem: string | null } {
+  const none = { soc: null, band: null };
+  if (restVolts === null) return { ...none, problem: null };
   const { battery } = sheets.model.electrical;
+  const volts = battery.count * battery.voltsEach;
   try {
-    return { soc: socFromVolts(battery.chemistry, (restVolts / (battery.count * battery.voltsEach)) * 12), problem: null };
-  } catch {
-    return {
-      soc: null,
-      problem: `${restVolts} V is not what this ${battery.count * battery.voltsEach} V ${battery.chemistry} bank shows at rest: measure again on the posts, or say if it is another battery`,
-    };
+    const at: RestedCharge = restedCharge(battery, (restVolts / volts) * 12);
+    return { soc: at.soc, band: [at.low, at.high], problem: null };
+  } catch (e) {
+    if (!(e instanceof ImpossibleInput)) throw e;
+    const as = volts === 12 ? '' : ` (${round(restVolts, 2)} V of ${volts} V, as a 12 V battery)`;
+    return { ...none, problem: `${e.message}${as}` };
   }
 }
 

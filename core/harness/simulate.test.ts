@@ -260,3 +260,15 @@ describe('laws', () => {
     for (const [n, v] of fresh.volts) expect(back.volts.get(n)!).toBeCloseTo(v, 6);
   });
 });
+
+describe('a reducer that is asleep', () => {
+  it('gives nothing but its own leak: no device on its output draws a milliampere with everything off', () => {
+    const { order, sheets } = demoOrder('parkway-48', ['reducer-48', 'cart-road-lamps', 'signal-mirrors', 'usb-socket']);
+    const { harness } = planWiring(order, sheets, DEFAULT_SETTINGS);
+    const shown = new Simulator(harness).show(AT_REST);
+    expect(shown.supplies.get('reducer-48/reducer:supply')).toBe('asleep');
+    for (const e of harness.elements)
+      if ((e.kind === 'load' && !e.own) || (e.kind === 'resistor' && e.of?.includes('/') && !e.of.startsWith('reducer-48')))
+        expect(Math.abs(shown.amps.get(e.id) ?? 0)).toBeLessThan(2e-4);
+  });
+});

@@ -70,8 +70,8 @@ const SHORT_OHMS = 0.02;
 const METER_OHMS = 1e7;
 /** An ammeter's own resistance, ohms. From memory of instruments: common practice, no source. */
 const AMMETER_OHMS = 0.01;
-/** What a reducer that is not awake lets through, ohms: a meter sees its volts, a lamp pulls them down. Common practice, no source. */
-const ASLEEP_OHMS = 200;
+/** What a reducer that is not awake leaks through, ohms: a meter sees its volts, anything that draws pulls them down to nothing. Common practice, no source. */
+const ASLEEP_OHMS = 50_000;
 /** What an ohmmeter drives, amperes, and the most it can show. */
 const TEST_A = 1e-4;
 const MOST_OHMS = 2e7;

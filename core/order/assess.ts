@@ -6,6 +6,7 @@ import type { UnitModel } from '#model/unit-model';
 import { planWiring, type Wiring } from '../circuit/wiring';
 import { powerBudget, type Budget } from '../energy/budget';
 import { CHARGING_STEP } from '../energy/measured';
+import { ocvSourceOf } from '../energy/battery';
 import { restCharge } from '../energy/unit-system';
 import { checkIdentity } from '../identity/check';
 import { checkLamps, type OrderLamps } from '../lighting/check';
@@ -75,22 +76,36 @@ function proofOf(order: Order, step: PlannedStep): Proof {
   return { step, state: 'missing', says: missing.length ? `${missing[0]!.label} not read` : 'not marked done' };
 }
 
+/** A band of charge wider than this is said beside the figure. */
+const WIDE_BAND = 0.25;
+
 function judgeRest(order: Order, sheets: Sheets): Assessment['rest'] {
-  const { soc, problem } = restCharge(sheets, order.restVolts);
+  const { soc, band, problem } = restCharge(sheets, order.restVolts);
   const { battery } = sheets.model.electrical;
   if (order.restVolts === null) return { soc: null, verdict: 'unknown', says: 'volts at rest not taken yet', sum: [] };
   if (soc === null) return { soc: null, verdict: 'fails', says: problem!, sum: [] };
-  const verdict: Verdict = soc >= 0.75 ? 'holds' : soc >= 0.5 ? 'tight' : 'fails';
+  const [low, high] = band!;
+  // what rests on a band holds only where all of it does
+  const verdict: Verdict = low >= 0.7 ? 'holds' : high >= 0.5 ? 'tight' : 'fails';
+  const wide = high - low > WIDE_BAND;
   return {
     soc,
     verdict,
-    says: `${Math.round(soc * 100)} % charged${verdict === 'holds' ? '' : ': charge it before the proofs'}`,
+    says: `${Math.round(soc * 100)} % charged${wide ? `, anything from ${Math.round(low * 100)} to ${Math.round(high * 100)} %` : ''}${verdict === 'holds' ? '' : ': charge it before the proofs'}`,
     sum: sum(
       { label: `${battery.name} at rest`, value: order.restVolts, unit: 'V' },
       { label: 'As a 12 V battery', value: (order.restVolts / (battery.count * battery.voltsEach)) * 12, unit: 'V' },
-      { label: `Charge, ${battery.chemistry}`, value: soc * 100, unit: '%', kind: 'result' },
-      { label: 'Tight under', value: 75, unit: '%', source: 'common practice, no source', kind: 'note' },
-      { label: 'Fails under', value: 50, unit: '%', source: 'common practice, no source', kind: 'limit' },
+      {
+        label: `Charge, ${battery.chemistry}${battery.deepCycle ? ', deep-cycle' : ''}`,
+        value: soc * 100,
+        unit: '%',
+        source: ocvSourceOf(battery),
+        kind: 'result',
+      },
+      { label: 'At the least', value: low * 100, unit: '%', source: 'how well volts tell it: common practice, no source' },
+      { label: 'At the most', value: high * 100, unit: '%' },
+      { label: 'Tight under, at the least', value: 70, unit: '%', source: 'common practice, no source', kind: 'note' },
+      { label: 'Fails under, at the most', value: 50, unit: '%', source: 'common practice, no source', kind: 'limit' },
     ),
   };
 }

@@ -119,7 +119,7 @@ function secondBatterySteps(order: Order, sheets: Sheets): PlannedStep[] {
   if (!c || source.kind === 'none') return [];
   const join = c.join === 'isolator' ? 'isolator' : 'charging relay';
   const moved = sheets.kits.flatMap((k) => k.devices.filter((d) => d.load?.engineOff).map((d) => d.name));
-  const volts = (soc: number) => Math.round(voltsFromSoc(c.chemistry, soc) * 100) / 100;
+  const volts = (soc: number) => Math.round(voltsFromSoc(c, soc) * 100) / 100;
   const base = { place: battery.place, tool: '10 mm wrench', cautions: [BATTERY_CAUTION] };
   return [
     step({

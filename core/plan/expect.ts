@@ -23,7 +23,7 @@ const r2 = (x: number) => Math.round(x * 100) / 100;
 export function restBand(model: UnitModel): [number, number] {
   const { battery } = model.electrical;
   const k = (battery.count * battery.voltsEach) / 12;
-  return [r2(voltsFromSoc(battery.chemistry, 0.4) * k), r2((voltsFromSoc(battery.chemistry, 1) + METER_V) * k)];
+  return [r2(voltsFromSoc(battery, 0.4) * k), r2((voltsFromSoc(battery, 1) + METER_V) * k)];
 }
 
 /** Volts where a feed is live with the engine off. */
@@ -117,7 +117,7 @@ export function chargingExpected(model: UnitModel, budget: Budget): Expected {
   const idle = budget.checks.find((c) => c.id === 'idle');
   if (idle && idle.verdict !== 'holds')
     return {
-      low: r2(voltsFromSoc(model.electrical.battery.chemistry, 0.3)),
+      low: r2(voltsFromSoc(model.electrical.battery, 0.3)),
       high: source.regulatedV + 0.4,
       unit: 'V',
       why: `the source is ${idle.says}: the battery helps, so battery volts are right`,

@@ -26,6 +26,8 @@ export interface Pull {
   /** on the winch */
   lineN: number;
   recommendedRatedN: number;
+  /** on whatever each sheave hangs from: both of its lines pull there; 0 without one */
+  anchorN: number;
   /** what the field's rule gives for the slope alone: weight over 60 a degree */
   fieldSlopeN: number;
 }
@@ -45,14 +47,16 @@ export function winchPull(massKg: number, slopeDeg: number, surface: Surface, st
   const surfaceN = weightN * SURFACES[surface] * Math.cos(rad);
   const stuckN = weightN * STUCK[stuck];
   const pullN = slopeN + surfaceN + stuckN;
+  const lineN = (pullN * (1 + SHEAVE_LOSS * sheaves)) / (1 + sheaves);
   return {
     weightN,
     slopeN,
     surfaceN,
     stuckN,
     pullN,
-    lineN: (pullN * (1 + SHEAVE_LOSS * sheaves)) / (1 + sheaves),
-    recommendedRatedN: weightN * RATED_FACTOR,
+    lineN,
+    recommendedRatedN: Math.max(weightN * RATED_FACTOR, lineN),
+    anchorN: sheaves > 0 ? 2 * lineN : 0,
     fieldSlopeN: (weightN / 60) * slopeDeg,
   };
 }

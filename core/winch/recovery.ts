@@ -21,6 +21,10 @@ export interface Recovery {
   ahPerPull: number;
   /** pulls from now until the reserve, the engine at idle, with that rest between; null: more than a hundred */
   pulls: number | null;
+  /** rated pull that this load asks for on the layer in use, newtons */
+  neededRatedN: number;
+  /** minutes until the motor has cooled from a pull */
+  coolMinutes: number;
   /** minutes of idling that put back what a pull took; null when the idling source cannot */
   restMinutes: number | null;
 }
@@ -30,6 +34,9 @@ export function winchCableOhms(s: PowerSystem, wiring: Wiring): number {
   const c = wiring.circuits.find((x) => x.circuit.devices.some((d) => `${x.kit.id}/${d}` === s.winch?.load));
   return c?.dropV && c.load.peakA ? c.dropV / c.load.peakA : 0;
 }
+
+/** Minutes that a winch's motor cools for each minute at its rated pull; its heat goes by the square of its amperes. Common practice, no source. */
+const COOL_PER_MINUTE = 14;
 
 /** Pulls beyond which counting stops. */
 const MANY = 100;
@@ -94,5 +101,7 @@ export function recovery(
     ahPerPull: start[0]! - one.charge[0]!,
     pulls,
     restMinutes: rest,
+    neededRatedN: q.lineN * (layer.radiusMm / layers[0]!.radiusMm),
+    coolMinutes: (seconds / 60) * COOL_PER_MINUTE * (amps / spec.ratedA) ** 2,
   };
 }

@@ -39,6 +39,17 @@ describe('pull needed', () => {
     expect(p.lineN).toBeCloseTo((p.pullN * 1.1) / 2, 9);
     expect(winchPull(1000, 20, 'grass', 'no').lineN).toBe(p.pullN);
     expect(p.recommendedRatedN).toBeCloseTo(1.5 * W, 9);
+    // both parts of the line pull on what the sheave hangs from
+    expect(p.anchorN).toBeCloseTo(2 * p.lineN, 9);
+    expect(winchPull(1000, 20, 'grass', 'no').anchorN).toBe(0);
+  });
+  it('never recommends a winch under its own line: stuck to the hood it is over three times the weight', () => {
+    for (const stuck of ['no', 'wheel', 'fender', 'hood'] as const)
+      for (const slope of [0, 20, 45]) {
+        const p = winchPull(1000, slope, 'mud', stuck);
+        expect(p.recommendedRatedN).toBeGreaterThanOrEqual(p.lineN);
+      }
+    expect(winchPull(1000, 0, 'hard', 'hood').recommendedRatedN).toBeGreaterThan(3 * W);
   });
   it('refuses what cannot be', () => {
     expect(() => winchPull(0, 10, 'hard', 'no')).toThrow(ImpossibleInput);
@@ -88,6 +99,10 @@ describe('a recovery on the unit', () => {
   it('on an outer layer the same load asks more', () => {
     expect(at(9000, { outM: 1 }).layer).toBeGreaterThan(at(9000, { outM: 14 }).layer);
     expect(at(9000, { outM: 1 }).share).toBeGreaterThan(at(9000, { outM: 14 }).share);
+    expect(at(9000, { outM: 1 }).neededRatedN).toBeGreaterThan(9000);
+    // its heat: the longer and the harder, the longer it cools
+    expect(at(9000).coolMinutes).toBeGreaterThan(at(3000).coolMinutes);
+    expect(at(9000, { pullM: 5 }).coolMinutes).toBeGreaterThan(at(9000, { pullM: 1 }).coolMinutes);
   });
   it('rest between pulls gives more of them; without rest the reserve comes', () => {
     const none = at(12_000, { restMinutes: 0, pullM: 1 });

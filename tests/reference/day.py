@@ -36,12 +36,13 @@ def loads(seg, v):
 def into(cell, q, v):
     """Amperes into the battery at its terminals' volts."""
     s = min(1.0, max(0.0, (q - cell["floorAh"]) / (cell["capacityAh"] - cell["floorAh"])))
-    e = rest(cell, s)
+    charge = min(1.0, max(0.0, q / cell["capacityAh"]))
+    e = rest(cell, charge)
     give = cell["ohms"] * (1 + EMPTY * (1 - s) ** 2)
     if v >= e:
         if cell["accept"] == 0:
             return 0.0
-        return (v - e) / (give + 1 / (cell["accept"] * max(1e-6, 1 - s)))
+        return (v - e) / (give + 1 / (cell["accept"] * max(1e-6, 1 - charge)))
     return (v - e) / give
 
 
@@ -58,8 +59,8 @@ def current(seg, q):
         if wanted > seg["sourceA"]:
             v = highest(lambda x: lack(x, seg["sourceA"]), seg["regulatedV"])
             return into(cell, q, v)
-    s = min(1.0, max(0.0, (q - cell["floorAh"]) / (cell["capacityAh"] - cell["floorAh"])))
-    return into(cell, q, highest(lambda x: lack(x, 0), rest(cell, s)))
+    charge = min(1.0, max(0.0, q / cell["capacityAh"]))
+    return into(cell, q, highest(lambda x: lack(x, 0), rest(cell, charge)))
 
 
 def highest(f, top):

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { parkedDays, peukertHours, socFromVolts } from '#core/energy/battery';
+import { freezesAt, parkedDays, peukertHours, restedCharge } from '#core/energy/battery';
 import { intensityForRange, rangeOfIntensity } from '#core/lighting/range';
 
 // Published values typed from memory: to be confirmed against a copy of each source.
@@ -19,10 +19,30 @@ describe('battery against published values', () => {
     [12.06, 0.25],
     [11.89, 0],
   ])('BCI service manual: a flooded battery at %f V rested is at %f', (volts, soc) => {
-    expect(socFromVolts('flooded', volts)).toBeCloseTo(soc, 6);
+    expect(restedCharge({ chemistry: 'flooded' }, volts).soc).toBeCloseTo(soc, 6);
+  });
+  it.each([
+    [12.73, 1],
+    [12.5, 0.8],
+    [12.24, 0.6],
+    [12.1, 0.5],
+    [11.96, 0.4],
+    [11.66, 0.2],
+  ])('makers’ tables: a deep-cycle one at %f V rested is at %f', (volts, soc) => {
+    expect(restedCharge({ chemistry: 'flooded', deepCycle: true }, volts).soc).toBeCloseTo(soc, 6);
+  });
+  it.each([
+    [1, -60],
+    [0.75, -37],
+    [0.5, -24],
+    [0, -7],
+  ])('battery handbooks: at a charge of %f the acid freezes at %f °C; lithium iron phosphate does not', (soc, atC) => {
+    expect(freezesAt('flooded', soc)).toBeCloseTo(atC, 6);
+    expect(freezesAt('agm', soc)).toBeCloseTo(atC, 6);
+    expect(freezesAt('lfp', soc)).toBeNull();
   });
   it('between two published points charge lies straight between', () => {
-    expect(socFromVolts('flooded', (12.45 + 12.65) / 2)).toBeCloseTo(0.875, 6);
+    expect(restedCharge({ chemistry: 'flooded' }, (12.45 + 12.65) / 2).soc).toBeCloseTo(0.875, 6);
   });
   it('common practice, no source: a standby lamp that needs two years to flatten 30 Ah draws under 2 mA', () => {
     const mA = (30 / (2 * 365 * 24)) * 1000;

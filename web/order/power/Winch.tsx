@@ -99,6 +99,8 @@ export function Winch({ spec }: { spec: WinchSpec }) {
     </Labelled>
   );
   const { pull, r } = answer;
+  const wanted = pull && r ? Math.max(pull.recommendedRatedN, r.neededRatedN) : 0;
+  const rests = Number(asked.rest);
   const verdict = r ? judgeUse(r.share, 1, 0.8) : 'unknown';
   return (
     <>
@@ -160,7 +162,8 @@ export function Winch({ spec }: { spec: WinchSpec }) {
                 ['stuck (US Army FM 4-30.31, from memory)', force(pull.stuckN)],
                 ['on the load', force(pull.pullN)],
                 [`on the line, ${asked.sheaves} sheaves`, force(pull.lineN)],
-                ['rated pull to choose, 1.5 × loaded', force(pull.recommendedRatedN)],
+                ...(pull.anchorN > 0 ? [['on the anchor of a sheave: strap, shackle, tree', force(pull.anchorN)]] : []),
+                ['rated pull to choose: 1.5 × loaded, and the line on this layer', force(wanted)],
               ]}
             />
             <Table
@@ -172,6 +175,10 @@ export function Winch({ spec }: { spec: WinchSpec }) {
                 ['taken from the battery', `${figure(r.ahPerPull, 2)} Ah`],
                 ['idling that puts it back', r.restMinutes === null ? 'it never does' : clock(r.restMinutes)],
                 ['volts at the motor', `${figure(r.volts, 3)} V`],
+                [
+                  'the motor cools for',
+                  `${clock(Math.max(1, r.coolMinutes))}${rests < r.coolMinutes ? ': longer than the rest given' : ''}`,
+                ],
               ]}
             />
           </chakra.div>
