@@ -23,6 +23,8 @@ export const Place = z.strictObject({
   y: coordinateMm,
   z: coordinateMm,
   wet: z.boolean().default(false),
+  /** a closed space in which fuel vapour may gather */
+  space: z.enum(['engine', 'tank']).optional(),
 });
 export type Place = z.infer<typeof Place>;
 

@@ -14,6 +14,7 @@ import { counts, lieTogether } from '../harness/together';
 import { allowable, type Surroundings } from '../wire-rules/allowable';
 import { contactorFor, contactProblem, type Contactor } from '../wire-rules/contacts';
 import { fuseFamilyFor, type FuseFamily } from '../wire-rules/fuse-volts';
+import { ISOLATION_FACT, PACK_WORK_V } from '../wire-rules/high-volts';
 import { highestSystemVolts, highestVolts } from '../wire-rules/highest-volts';
 import { guards, largestFuse } from '../wire-rules/guards';
 import { FUSE_FACTOR, fuseColour } from '../wire/fuse';
@@ -294,6 +295,7 @@ function plan(order: Order, sheets: Sheets, settings: Settings, plain: Wiring | 
       hot: wires.some((w) => w.hot),
       highestV: s.feed ? highestVolts(model, s.feed) : highestSystemVolts(model),
       bursts: burstsOf(s.it.kit, s.it.circuit, s.it.load),
+      isolated: order.facts[ISOLATION_FACT] === true,
     };
   });
   // what is led on its own is settled first, with nothing bundled: then what lies together, and that sizes the rest
@@ -409,6 +411,8 @@ interface Sizing {
   hot: boolean;
   highestV: number;
   bursts: Burst[];
+  /** a qualified person has acknowledged the maker's isolation procedure */
+  isolated: boolean;
 }
 
 /** The wire that a shop cuts from. */
@@ -477,6 +481,10 @@ function finish(
   if (liveParked) bad('a keyed circuit on a constant feed without a relay stays live with the key off', 'tight');
   if (mode === 'plug' && circuit.switching === 'keyed' && feed?.switching === 'constant')
     bad('live with the key off until its plug is pulled', 'tight');
+  if (feed && feed.kind !== 'reducer-output' && highestV > PACK_WORK_V && !s.isolated)
+    bad(
+      `${round(highestV)} V while charging: over ${PACK_WORK_V} V nothing is planned on the pack until a qualified person acknowledges its maker’s isolation procedure`,
+    );
   if (over('mode') === 'relay' && !trigger) bad('no keyed wire is listed to trigger a relay');
   const relayed = mode === 'relay' && !circuit.makes && !it.taps;
   const contactor = relayed && feed ? (contactorOf(it, feed, mode, trigger, model)?.part ?? null) : null;

@@ -223,6 +223,9 @@ describe('from the first step to the seal', () => {
       let { order } = made;
       const { sheets } = made;
       expect(refusal(() => ask(order, sheets, { type: 'order.sealed' })).message).toMatch(/^Not yet/);
+      // where a fuse stands is said only once somebody has confirmed it
+      const before = handoverSheet(order, sheets, assess(order, sheets, DEFAULT_SETTINGS), []);
+      for (const c of before.circuits) if (!c.fusePlace?.startsWith('guarded')) expect(c.fusePlace).toBeNull();
       order = workThrough(order, sheets);
       const done = assess(order, sheets, DEFAULT_SETTINGS);
       expect(done.blocks).toEqual(['the owner has not signed']);
@@ -234,6 +237,7 @@ describe('from the first step to the seal', () => {
       const sheet = handoverSheet(order, sheets, assess(order, sheets, DEFAULT_SETTINGS), []);
       expect(sheet.proofs.every((p) => p.state === 'proved')).toBe(true);
       expect(sheet.circuits.every((c) => (c.fuseA !== null || c.fusePlace?.startsWith('guarded')) && c.feed !== null)).toBe(true);
+      for (const c of sheet.circuits) expect(c.fusePlace).toMatch(/^guarded|^within 7 in \(180 mm\) of /);
       expect(handoverRows(sheet).length).toBeGreaterThanOrEqual(sheet.steps.length);
       expect(sheet.cautions.at(-1)).toMatch(/local code/);
     });

@@ -4,7 +4,8 @@ import { OwnerDay } from '#model/day';
 import { Origin } from '#model/origin';
 import { changeKey, PowerChange } from '#model/power-change';
 import type { Sheets } from '#model/sheet';
-import { ALL, event, Refused } from './definition';
+import { ISOLATION_FACT } from '../wire-rules/high-volts';
+import { ALL, event, LEADS, Refused } from './definition';
 import { asTold, originOf } from './origin';
 
 /** Days that an order may describe. */
@@ -58,8 +59,10 @@ export const powerEvents = [
       /** of a figure that was measured */
       origin: Origin.optional(),
     },
-    decide: (command, order) => {
+    decide: (command, order, c) => {
       if (command.origin) originOf(command.origin, order);
+      if (command.key === ISOLATION_FACT && command.value === true && !LEADS.includes(c.role))
+        throw new Refused('Only a lead, as the qualified person or for one, may say so.', 'role', 'value');
       return command;
     },
     apply: (order, e) => ({ ...order, facts: { ...order.facts, [e.key]: e.value } }),

@@ -2,11 +2,10 @@ import type { Harness, HarnessWire } from '#model/harness';
 import type { Hazard, UnitModel } from '#model/unit-model';
 import { PROTECTION, runLength } from '../circuit/route';
 import { allowable } from '../wire-rules/allowable';
+import { SUPPORT_MM } from '../wire-rules/fuse-place';
 import { bundle, WIRE_OD_MM } from './bundle';
 import { byRun, counts, inRun } from './together';
 
-/** Support at most this far apart. Source: ABYC E-11, 18 in. */
-const SUPPORT_MM = 457.2;
 /** Wall of split loom, both sides together, millimetres. From memory: common practice, no source. */
 const LOOM_WALL_MM = 2.6;
 /** Drills a shop has, millimetres: 1/4 to 1 1/2 in. Common practice, no source. */

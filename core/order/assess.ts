@@ -14,6 +14,7 @@ import { judgeReading } from '../plan/judge';
 import { type PlannedStep } from '../plan/planned';
 import { changeParts } from '../plan/change-steps';
 import { needsOf, shortNeeds, type Need } from '../plan/needs';
+import { withCautions } from '../plan/cautions';
 import { workSteps } from '../plan/steps';
 import { planWork, type WorkPlan } from '../plan/work';
 import { sum } from '../sum';
@@ -187,7 +188,7 @@ export function assess(order: Order, given: Sheets, settings: Settings): Assessm
   const rest = judgeRest(order, sheets);
   const fit = checkFit(order, sheets);
   const lamps = checkLamps(order, sheets, wiring.harness);
-  const work = sheets.kits.length
+  const ordered = sheets.kits.length
     ? planWork(
         order,
         sheets.model,
@@ -196,6 +197,7 @@ export function assess(order: Order, given: Sheets, settings: Settings): Assessm
         settings,
       )
     : null;
+  const work = ordered && { ...ordered, steps: ordered.steps.map((s) => withCautions(s, sheets)) };
   const steps = work?.steps ?? [];
   const proofs = steps.filter((s) => s.proof).map((s) => proofOf(order, s));
   const states = steps.map((s) => stepState(order, s.id));

@@ -5,6 +5,8 @@ import type { Sheets } from '#model/sheet';
 import { awgName } from '../wire/resistance';
 import { LOCAL_CODE } from '../lighting/check';
 import type { Assessment } from './assess';
+import { FUSE_PLACE } from '../plan/steps';
+import { fuseWithin, sayFusePlace } from '../wire-rules/fuse-place';
 import { closedShort } from '../plan/fasteners';
 import { stepState } from './assess';
 import { say } from '../events/registry';
@@ -62,7 +64,8 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
       oneWayM: r3(c.lengthM),
       fuseA: c.fuseA,
       fuseColour: c.fuseColour,
-      fusePlace: c.guardedBy ? `guarded by the fuse of ${c.guardedBy}` : c.feed ? `within 7 in of ${c.feed.name}` : null,
+      fuseVolts: c.fuseKind?.ratedV ?? null,
+      fusePlace: c.guardedBy ? `guarded by the fuse of ${c.guardedBy}` : confirmedPlace(order, a, c),
       dropPct: r3(c.dropPct),
       byHand: c.overrides.map((o) => ({ field: o.field, value: o.value, reason: o.reason, by: o.by, at: o.at })),
     })),
@@ -127,6 +130,13 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
   };
 }
 export type HandoverSheet = ReturnType<typeof handoverSheet>;
+
+/** Where a circuit's fuse stands: said only where its step asked for it and somebody confirmed it. */
+function confirmedPlace(order: Order, a: Assessment, c: Assessment['wiring']['circuits'][number]): string | null {
+  const asked = a.steps.find((s) => s.circuit === c.id && s.readings.some((r) => r.id === FUSE_PLACE));
+  const read = asked && stepState(order, asked.id).readings[FUSE_PLACE];
+  return read?.value === 1 && c.feed ? sayFusePlace(c.feed.name, fuseWithin(c.feed.kind)) : null;
+}
 
 type Row = Record<string, string | number | null>;
 

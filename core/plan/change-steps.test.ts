@@ -48,7 +48,12 @@ describe('the work of what was agreed so that the unit carries its loads', () =>
     expect(at('change/shed/heated-grips')).toBeLessThan(on);
     expect(at('change/shed/heated-grips/prove')).toBeGreaterThan(on);
     expect(mine[1]!.readings.map((r) => r.label)).toEqual(['Off at idle', 'On above 1700 rpm', 'Off again at idle']);
-    expect(parts.map((p) => [p.id, p.price])).toEqual([['relay-12', DEFAULT_SETTINGS.relayPrice]]);
+    // the fuse that the step names is on the list of what is taken
+    expect(parts.map((p) => [p.id, p.price])).toEqual([
+      ['relay-12', DEFAULT_SETTINGS.relayPrice],
+      ['fuse-blade-1', undefined],
+    ]);
+    expect(mine[0]!.text).toContain('1 A blade fuse (32 V)');
   });
 
   it('puts LED and a stronger source in with the minutes and the price of their sheets', () => {
@@ -94,7 +99,10 @@ describe('the work of what was agreed so that the unit carries its loads', () =>
     expect(parts.map((p) => [p.id, p.price])).toEqual([
       ['battery-agm-35', 35 * DEFAULT_SETTINGS.batteryPerAh],
       ['battery-isolator', DEFAULT_SETTINGS.isolatorPrice],
+      ['fuse-bolt-80', undefined],
+      ['fuse-bolt-80', undefined],
     ]);
+    expect(mine.map((s) => s.text).join()).toContain('80 A bolt-down fuse (32 V)');
     const needs = needsOf(a.wiring.harness, a.sheets.model, { stock: [], shelf: [{ id: 'battery-agm-35', have: 0 }] }, parts);
     expect(needs.slice(0, 2).map((n) => [n.id, n.need, n.short])).toEqual([
       ['battery-isolator', 1, null],

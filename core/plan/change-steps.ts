@@ -1,4 +1,5 @@
 import type { Chemistry } from '#model/common';
+import type { HarnessFuse } from '#model/harness';
 import type { Order } from '#model/order';
 import type { PowerChange } from '#model/power-change';
 import type { Settings } from '#model/settings';
@@ -6,6 +7,13 @@ import type { Sheets } from '#model/sheet';
 import { voltsFromSoc } from '../energy/battery';
 import { CHANGE_MINUTES } from '../energy/change-times';
 import type { Wiring } from '../circuit/wiring';
+import { fuseFamilyFor, sizesAt } from '../wire-rules/fuse-volts';
+import { fuseWithin, sayFusePlace } from '../wire-rules/fuse-place';
+import { highestSystemVolts } from '../wire-rules/highest-volts';
+import { CONTACTORS } from '../wire-rules/contacts';
+import { FUSE_FACTOR } from '../wire/fuse';
+import { fuseFamily } from '../wire/fuse-time';
+import { fuseId, sayFuse } from './say-fuse';
 import { BATTERY_CAUTION, step, yes, type PlannedStep } from './planned';
 
 type Of<K extends PowerChange['kind']> = Extract<PowerChange, { kind: K }>;
@@ -64,7 +72,7 @@ function shedSteps(order: Order, sheets: Sheets, wiring: Wiring): PlannedStep[] 
         id: `${PREFIX}shed/${kit.id}`,
         stage: 'wire',
         title: `Shed relay for ${kit.name}`,
-        text: `A relay in the line to ${names}, its coil from a switch that follows the charging volts or the engine’s speed: closed above ${rpm.join(' and ')} rpm. Its own 1 A fuse to the coil.`,
+        text: `${CONTACTORS[0]!.name.charAt(0).toUpperCase()}${CONTACTORS[0]!.name.slice(1)}, in the line to ${names}; its coil from a switch that follows the charging volts or the engine’s speed: closed above ${rpm.join(' and ')} rpm. A ${sayFuse(COIL_FUSE)} before the coil.`,
         tool: 'cutter, stripper, crimper',
         slideOnFirst: ['heat-shrink'],
         minutes: CHANGE_MINUTES.shed - 4,
@@ -113,6 +121,18 @@ function ledSteps(order: Order, sheets: Sheets): PlannedStep[] {
   });
 }
 
+type AddedFuse = Pick<HarnessFuse, 'ratingA' | 'family' | 'ratedV'>;
+/** The fuse at either end of the cable between two batteries: it stands all that the source gives. */
+function joinFuse({ model }: Sheets): AddedFuse {
+  const { source } = model.electrical;
+  const most = source.kind === 'none' ? 0 : Math.max(...source.curve.map(([, a]) => a));
+  const highestV = highestSystemVolts(model);
+  const ratingA = sizesAt(highestV).find((a) => a >= most * FUSE_FACTOR) ?? sizesAt(highestV).at(-1)!;
+  return { ratingA, family: fuseFamily(ratingA), ratedV: fuseFamilyFor(ratingA, highestV).ratedV };
+}
+/** The fuse before a shed relay's coil. */
+const COIL_FUSE: AddedFuse = { ratingA: 1, family: 'blade', ratedV: 32 };
+
 function secondBatterySteps(order: Order, sheets: Sheets): PlannedStep[] {
   const [c] = agreed(order, 'second-battery');
   const { battery, source } = sheets.model.electrical;
@@ -135,7 +155,7 @@ function secondBatterySteps(order: Order, sheets: Sheets): PlannedStep[] {
       id: `${PREFIX}second-battery/wire`,
       stage: 'wire',
       title: `Wire the ${join}`,
-      text: `Between the plus of both, a fuse within 180 mm of each post (ABYC E-11: 7 inches), left out for now.${moved.length ? ` From the second one: ${moved.join(', ')}.` : ''}`,
+      text: `Between the plus of both, a ${sayFuse(joinFuse(sheets))} ${sayFusePlace('each post', fuseWithin('battery-post'))}, left out for now.${moved.length ? ` From the second one: ${moved.join(', ')}.` : ''}`,
       slideOnFirst: ['heat-shrink', 'boot'],
       minutes: 22,
     }),
@@ -239,13 +259,14 @@ export const changeSteps = (order: Order, sheets: Sheets, wiring: Wiring): Plann
       ]
     : [];
 
-/** A thing that an agreed change takes, with its price in the shop’s currency. */
+/** A thing that an agreed change takes, with its price in the shop’s currency where one is known. */
 export interface ChangePart {
-  kind: 'part' | 'relay';
+  kind: 'part' | 'relay' | 'fuse';
   id: string;
   name: string;
-  price: number;
+  price?: number;
 }
+const fusePart = (f: AddedFuse): ChangePart => ({ kind: 'fuse', id: fuseId(f), name: `${sayFuse(f)} and holder` });
 
 /** What agreed changes take from the shelf: one entry for each thing. */
 export function changeParts(order: Order, sheets: Sheets, settings: Settings): ChangePart[] {
@@ -265,6 +286,9 @@ export function changeParts(order: Order, sheets: Sheets, settings: Settings): C
               c.join === 'isolator' ? 'battery isolator' : 'charging relay',
               settings.isolatorPrice,
             ),
+            // one at either end of the cable between them
+            fusePart(joinFuse(sheets)),
+            fusePart(joinFuse(sheets)),
           ];
         case 'source': {
           const u = sheets.model.electrical.sourceUpgrades.find((x) => x.id === c.upgrade);
@@ -282,11 +306,9 @@ export function changeParts(order: Order, sheets: Sheets, settings: Settings): C
     })
     .concat(
       // one relay switches all that a kit sheds together
-      byKit(sheets, agreed(order, 'shed')).map(() => ({
-        kind: 'relay',
-        id: 'relay-12',
-        name: 'relay, sealed, with its socket',
-        price: settings.relayPrice,
-      })),
+      byKit(sheets, agreed(order, 'shed')).flatMap((): ChangePart[] => [
+        { kind: 'relay', id: CONTACTORS[0]!.id, name: CONTACTORS[0]!.name, price: settings.relayPrice },
+        fusePart(COIL_FUSE),
+      ]),
     );
 }

@@ -1,8 +1,9 @@
-import type { Harness, HarnessFuse } from '#model/harness';
+import type { Harness } from '#model/harness';
 import type { Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
 import { cutPlan, cutRows } from '../harness/cut-list';
 import { awgName } from '../wire/resistance';
+import { fuseId, sayFuse } from './say-fuse';
 import type { ChangePart } from './change-steps';
 
 /** Something that the wiring of an order uses up, from the shop’s own shelf. */
@@ -36,14 +37,6 @@ const slug = (text: string) =>
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-|-$/g, '');
-
-/** Volts of the common fuses, which their names leave out on the shelf. */
-const COMMON_V = 32;
-const fuseId = (f: HarnessFuse) =>
-  `fuse-${f.family}-${slug(String(f.ratingA))}${f.ratedV === COMMON_V ? '' : `-${slug(String(f.ratedV))}v`}`;
-/** A fuse in words: its amperes, its kind, its volts. */
-export const sayFuse = (f: Pick<HarnessFuse, 'ratingA' | 'family' | 'ratedV'>): string =>
-  `${f.ratingA} A ${f.family === 'bolt' ? 'bolt-down' : 'blade'} fuse (${f.ratedV} V)`;
 
 /**
  * Wire, fuses with their holders, relays and ends that the added wiring takes, each beside what is on the shelf. What comes

@@ -2,14 +2,16 @@ import type { Kit, KitStep, Stage } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Sheets } from '#model/sheet';
 import type { Panel, UnitModel } from '#model/unit-model';
-import { JOINT_WORD } from '../circuit/joint';
-import { PROTECTION } from '../circuit/route';
+import type { Harness } from '#model/harness';
 import type { PlannedCircuit, Wiring } from '../circuit/wiring';
 import type { Budget } from '../energy/budget';
 import type { OrderLamps } from '../lighting/check';
-import { round } from '../sum';
+import { fuseWithin, sayFusePlace } from '../wire-rules/fuse-place';
+import { isHighVoltage, isTraction, PACK_WORK_V } from '../wire-rules/high-volts';
 import { awgName } from '../wire/resistance';
+import { withCautions } from './cautions';
 import { lampSteps } from './lamp-steps';
+import { sayCircuit } from './say-wiring';
 import { changeSteps } from './change-steps';
 import { BATTERY_CAUTION, step, yes, type PlannedStep } from './planned';
 import {
@@ -61,29 +63,57 @@ function restStep(model: UnitModel): PlannedStep {
   });
 }
 
+/** What isolates a traction pack, and puts it back. */
+const INSULATED = 'insulated wrench, insulating gloves';
+const TRACTION_CAUTION = 'A traction pack can kill: isolate it as its maker says, one hand, insulated tools, shock and arc';
+
 /** How power is taken off, by kind of unit. Job practice, common practice, no source; the unit’s own manual comes first. */
 export function powerOffSteps(model: UnitModel): PlannedStep[] {
   const at = model.electrical.battery.place;
-  if (model.kind === 'golf-cart')
+  if (isTraction(model))
     return [
-      step({
-        id: 'safe/tow',
-        stage: 'make-safe',
-        title: 'Run/tow switch to TOW',
-        text: 'Key out, switch under the seat to TOW.',
-        place: at,
-        minutes: 1,
-        readings: [yes('tow', 'Switch stands at TOW')],
-      }),
+      ...(isHighVoltage(model)
+        ? [
+            step({
+              id: 'safe/isolation',
+              stage: 'make-safe',
+              title: 'The maker’s isolation procedure',
+              text: `Over ${PACK_WORK_V} V direct current: a qualified person, by the maker’s own procedure. Service disconnect out and locked, capacitors waited for.`,
+              place: at,
+              minutes: 10,
+              cautions: [TRACTION_CAUTION],
+              readings: [yes('qualified', 'A qualified person does it'), yes('procedure', 'The maker’s procedure is followed')],
+            }),
+          ]
+        : []),
+      model.kind === 'golf-cart'
+        ? step({
+            id: 'safe/tow',
+            stage: 'make-safe',
+            title: 'Run/tow switch to TOW',
+            text: 'Key out, switch under the seat to TOW.',
+            place: at,
+            minutes: 1,
+            readings: [yes('tow', 'Switch stands at TOW')],
+          })
+        : step({
+            id: 'safe/drive-off',
+            stage: 'make-safe',
+            title: 'Drive off',
+            text: 'Charger unplugged, main switch off, key out.',
+            place: at,
+            minutes: 1,
+            readings: [yes('off', 'Charger unplugged, main switch off')],
+          }),
       step({
         id: 'safe/isolate',
         stage: 'make-safe',
         title: 'Isolate the pack',
         text: 'Main negative off first, then main positive, as the maker’s manual says. Cardboard over live posts.',
         place: at,
-        tool: 'insulated wrench',
+        tool: INSULATED,
         minutes: 4,
-        cautions: ['A traction pack can kill: isolate it as its maker says, one hand, insulated tools', BATTERY_CAUTION],
+        cautions: [TRACTION_CAUTION, BATTERY_CAUTION],
         readings: [yes('dead', 'Meter across the isolated leads reads nothing')],
       }),
     ];
@@ -103,19 +133,55 @@ export function powerOffSteps(model: UnitModel): PlannedStep[] {
 }
 
 /** How power comes back. */
-export const powerOnSteps = (model: UnitModel): PlannedStep[] => [
-  step({
-    id: 'power/on',
-    stage: 'power-up',
-    title: model.kind === 'golf-cart' ? 'Pack back on, fuses last' : 'Positive on, negative last, fuses in',
-    text: 'Positive first, negative last. Then the fuses, one at a time.',
-    place: model.electrical.battery.place,
-    tool: '10 mm wrench',
-    minutes: 4,
-    readings: [yes('quiet', 'No spark, no smoke, nothing warm')],
-    cautions: ['Nobody touches the wiring while power goes on'],
-  }),
-];
+export function powerOnSteps(model: UnitModel): PlannedStep[] {
+  const at = model.electrical.battery.place;
+  const quiet = yes('quiet', 'No smoke, nothing warm');
+  if (isTraction(model))
+    return [
+      step({
+        id: 'power/on',
+        stage: 'power-up',
+        title: 'Pack back on, fuses last',
+        text: 'Loads off, key out, charger unplugged. Positive first, main negative last. Then the fuses, one at a time.',
+        place: at,
+        tool: INSULATED,
+        minutes: 4,
+        readings: [quiet],
+        cautions: [
+          'The last post may spark, though loads are off: eyes covered, face away',
+          TRACTION_CAUTION,
+          'Nobody touches the wiring while power goes on',
+        ],
+      }),
+      ...(model.kind === 'golf-cart'
+        ? [
+            step({
+              id: 'power/run',
+              stage: 'power-up',
+              title: 'Run/tow switch back to RUN',
+              text: 'Before anything is proved by the key. Brake on, drive wheels chocked, or raised on stands.',
+              place: at,
+              minutes: 1,
+              readings: [yes('held', 'Wheels chocked, or raised on stands'), yes('run', 'Switch stands at RUN')],
+              cautions: ['It may move when the key is turned: nobody in front or behind'],
+            }),
+          ]
+        : []),
+    ];
+  return [
+    step({
+      id: 'power/on',
+      stage: 'power-up',
+      title: 'Positive on, negative last, fuses in',
+      text: 'Positive first, negative last. Then the fuses, one at a time.',
+      place: at,
+      tool: '10 mm wrench',
+      minutes: 4,
+      readings: [quiet],
+      cautions: ['A small spark at the last post is possible: eyes covered', 'Nobody touches the wiring while power goes on'],
+    }),
+  ];
+}
 
 /** A panel off, or back on. */
 export const panelStep = (p: Panel, off: boolean): PlannedStep =>
@@ -166,40 +232,42 @@ const fromKit = (kit: Kit, s: KitStep, model: UnitModel, budget: Budget, wiring:
   });
 
 /** The wiring of one circuit as a step, with the numbers the Wire station chose. */
-function wireStep(c: PlannedCircuit, model: UnitModel): PlannedStep {
-  const place = (id?: string) => model.places.find((p) => p.id === id)?.name ?? 'its place';
-  const to = place(c.kit.devices.find((d) => d.id === c.circuit.devices.at(-1))?.place);
-  const wire = c.awg === null ? 'the wire' : `${awgName(c.awg)} AWG ${c.circuit.colour}`;
-  const relay =
-    c.mode === 'relay' ? ` Relay: battery through the fuse to 30, ${c.trigger?.name ?? 'keyed wire'} to 86, ground to 85, load on 87.` : '';
-  const plug = c.mode === 'plug' ? ' A two-pin plug after the fuse, where a hand reaches it.' : '';
-  const guard = c.route?.hazards.length ? ` On its way: ${c.route.hazards.map((h) => `${h}: ${PROTECTION[h]}`).join('; ')}.` : '';
+function wireStep(c: PlannedCircuit, harness: Harness, model: UnitModel): PlannedStep {
   return step({
     id: `wire/${c.id}`,
     stage: 'wire',
     kit: c.kit.id,
     circuit: c.id,
     title: `Wire ${c.circuit.name}`,
-    text: c.guardedBy
-      ? `${wire} to the ${c.feed?.name ?? 'wire it is joined to'}, ${JOINT_WORD[c.joint]}; no fuse of its own.${guard} Prove the wire by what it does before it is cut.`
-      : `${wire}, ${c.lengthM === null ? 'length to measure' : `${round(c.lengthM, 2)} m`}, from ${c.feed?.name ?? 'a feed still to choose'} to ${to}.${relay}${plug}${guard} Leave the ${c.fuseA ?? '?'} A fuse out.`,
+    text: sayCircuit(c, harness, model),
     place: c.feed?.place ?? null,
     reach: [...c.circuit.devices.map((d) => c.kit.devices.find((x) => x.id === d)!.place), ...(c.trigger ? [c.trigger.place] : [])],
     tool: 'cutter, stripper, crimper',
     slideOnFirst: c.joint === 'factory-plug' ? [] : ['heat-shrink', ...(c.circuit.terminal === 'ring' ? ['boot'] : [])],
     cautions: ['Never across steering or brake parts; heat gun away from fuel'],
     minutes: 6,
-    readings: c.crimp
-      ? [
-          {
-            id: 'tug',
-            label: 'Tug test of each crimp',
-            expected: { low: c.crimp.newtons, high: null, unit: 'N', why: `${c.crimp.lbf} lbf on ${awgName(c.awg!)} AWG (ABYC E-11)` },
-          },
-        ]
-      : [],
+    readings: [
+      ...(c.crimp
+        ? [
+            {
+              id: 'tug',
+              label: 'Tug test of each crimp',
+              expected: {
+                low: c.crimp.newtons,
+                high: null,
+                unit: 'N' as const,
+                why: `${c.crimp.lbf} lbf on ${awgName(c.awg!)} AWG (ABYC E-11)`,
+              },
+            },
+          ]
+        : []),
+      ...(c.guardedBy === null && c.feed ? [yes(FUSE_PLACE, `Fuse ${sayFusePlace(c.feed.name, fuseWithin(c.feed.kind))}`)] : []),
+    ],
   });
 }
+
+/** The reading by which a fuse's place is confirmed. */
+export const FUSE_PLACE = 'fuse-place';
 
 /** A keyed feed is proved dead, live, dead; a constant one live. */
 function feedProofs(model: UnitModel, wiring: Wiring): PlannedStep[] {
@@ -261,7 +329,7 @@ export function workSteps(
     ...changeSteps(order, sheets, wiring),
     ...of('mount'),
     ...of('wire'),
-    ...wiring.circuits.map((c) => wireStep(c, model)),
+    ...wiring.circuits.map((c) => wireStep(c, wiring.harness, model)),
     ...feedProofs(model, wiring),
     ...loaded.map((c) =>
       step({
@@ -312,7 +380,7 @@ export function workSteps(
             tool: 'meter, 10 A range',
             minutes: 3,
             title: 'Parked draw',
-            text: 'Key off, everything off. Meter in series with the negative cable.',
+            text: 'Key out, lamps off, doors shut. Wait until its modules sleep, up to half an hour. Meter in series with the negative cable, on its 10 A input first.',
             readings: [{ id: 'amps', label: 'Key off', expected: parkedExpected(budget) }],
           }),
         ]

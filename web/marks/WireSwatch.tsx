@@ -35,8 +35,8 @@ const FUSE_FILL: Record<string, string> = {
   orange: '#e07b1a',
 };
 
-/** A blade fuse in its colour, with its rating and the colour's name. */
-export function FuseMark({ ratingA, colour }: { ratingA: number; colour: string }) {
+/** A fuse in its colour, with its rating, its volts and the colour's name. */
+export function FuseMark({ ratingA, colour, volts }: { ratingA: number; colour: string; volts: number | null }) {
   return (
     <chakra.span display="inline-flex" alignItems="center" gap="6px" whiteSpace="nowrap">
       <chakra.svg width="18px" height="18px" viewBox="0 0 18 18" aria-hidden flex="none" color="ink">
@@ -44,8 +44,10 @@ export function FuseMark({ ratingA, colour }: { ratingA: number; colour: string 
         <rect x="1" y="2" width="16" height="9" rx="2" fill={FUSE_FILL[colour] ?? 'transparent'} stroke="currentColor" strokeWidth="1.4" />
       </chakra.svg>
       <chakra.span fontFamily="mono">{ratingA} A</chakra.span>
-      <chakra.span color="quiet" fontSize="14px">
+      <chakra.span color={volts === null ? 'fails' : 'quiet'} fontSize="14px" lineHeight="1.1">
         {FUSE_FILL[colour] ? colour : 'bolt-down'}
+        <br />
+        {volts === null ? 'no such volts' : `${volts} V`}
       </chakra.span>
     </chakra.span>
   );

@@ -87,7 +87,8 @@ export function Handover() {
                         .filter((c) => c.feed?.id === f.id)
                         .map((c) => (
                           <chakra.span key={c.id} display="inline-flex" gap="8px">
-                            {c.circuit.name} {c.fuseA !== null && <FuseMark ratingA={c.fuseA} colour={c.fuseColour!} />}
+                            {c.circuit.name}{' '}
+                            {c.fuseA !== null && <FuseMark ratingA={c.fuseA} colour={c.fuseColour!} volts={c.fuseKind?.ratedV ?? null} />}
                           </chakra.span>
                         ))}
                     </chakra.div>

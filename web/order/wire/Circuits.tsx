@@ -4,8 +4,10 @@ import { JOINT_WORD } from '#core/circuit/joint';
 import { PROTECTION } from '#core/circuit/route';
 import type { PlannedCircuit, Wiring } from '#core/circuit/wiring';
 import { awgName } from '#core/wire/resistance';
+import { FUSE_WITHIN_IN, SUPPORT_IN } from '#core/wire-rules/fuse-place';
+import { ISOLATION_FACT, ISOLATION_QUESTION, isHighVoltage, PACK_WORK_V } from '#core/wire-rules/high-volts';
 import { useUnits } from '../../app/context';
-import { Sheet } from '../../app/ui';
+import { Act, Sheet } from '../../app/ui';
 import { MarginBar } from '../../marks/MarginBar';
 import { Sum } from '../../marks/SumLines';
 import { VerdictMark } from '../../marks/VerdictMark';
@@ -16,11 +18,34 @@ import { Schools } from './Schools';
 
 /** Every circuit with its feed, wire, fuse and drop, each to be opened: its feeds ranked, the schools, and what the hand may change. */
 export function Circuits({ open, onOpen }: { open: string | null; onOpen: (id: string | null) => void }) {
-  const { assessment } = useOrder();
+  const { assessment, order, sheets, record } = useOrder();
   const { circuits, assignment } = assessment.wiring;
   const letters = feedLetters(assessment.wiring);
   return (
     <>
+      {isHighVoltage(sheets.model) && (
+        <Sheet mb="10px" borderColor="fails">
+          <chakra.p mb="8px">
+            This pack stands above {PACK_WORK_V} V while it charges. Nothing is planned on it until a lead says: {ISOLATION_QUESTION}.
+          </chakra.p>
+          {order.status === 'open' && (
+            <Act
+              on={order.facts[ISOLATION_FACT] === true}
+              aria-pressed={order.facts[ISOLATION_FACT] === true}
+              onClick={() =>
+                record({
+                  type: 'fact.told',
+                  key: ISOLATION_FACT,
+                  value: order.facts[ISOLATION_FACT] !== true,
+                  label: ISOLATION_QUESTION,
+                })
+              }
+            >
+              It is so
+            </Act>
+          )}
+        </Sheet>
+      )}
       <chakra.p color="quiet" fontSize="14px" mb="10px">
         Feeds are chosen for all {circuits.length} circuits together, by what each costs in length, relays and room.{' '}
         {assignment.optimal
@@ -40,7 +65,9 @@ export function Circuits({ open, onOpen }: { open: string | null; onOpen: (id: s
         ))}
       </chakra.div>
       <chakra.p mt="16px" color="quiet" fontSize="14px">
-        Fuse within 7 in of its source (ABYC E-11); support every 18 in at most. Never across steering or brake parts.
+        Fuse within {FUSE_WITHIN_IN.plain} in of its source; sheathed, {FUSE_WITHIN_IN.sheathedFromPost} in from a battery post or{' '}
+        {FUSE_WITHIN_IN.sheathedFromOther} in from elsewhere; support every {SUPPORT_IN} in at most (ABYC E-11). Never across steering or
+        brake parts.
       </chakra.p>
     </>
   );
@@ -82,7 +109,7 @@ function Row({ c, letter, open, onToggle }: { c: PlannedCircuit; letter: string;
             {c.mode === 'relay'
               ? c.circuit.makes
                 ? `woken by the ${c.trigger?.name ?? 'key wire'}`
-                : `relay, triggered by ${c.trigger?.name ?? 'a keyed wire'}`
+                : `${c.contactor && c.contactor.id !== 'relay-12' ? c.contactor.name : 'relay'}, triggered by ${c.trigger?.name ?? 'a keyed wire'}`
               : c.guardedBy
                 ? `joined, ${JOINT_WORD[c.joint]}`
                 : c.feed?.switching === 'keyed'
@@ -103,7 +130,7 @@ function Row({ c, letter, open, onToggle }: { c: PlannedCircuit; letter: string;
         ) : c.fuseA === null ? (
           <span>? fuse</span>
         ) : (
-          <FuseMark ratingA={c.fuseA} colour={c.fuseColour!} />
+          <FuseMark ratingA={c.fuseA} colour={c.fuseColour!} volts={c.fuseKind?.ratedV ?? null} />
         )}
         <MarginBar
           margin={{ used: c.dropPct, limit: c.circuit.dropPct, unit: '%' }}
