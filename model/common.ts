@@ -72,6 +72,8 @@ export type LightColour = z.infer<typeof LightColour>;
 /** What a piece of equipment does on a unit, in the words rule packs ask for. */
 export const EquipmentFunction = z.enum([
   'headlamp',
+  'main-beam',
+  'position',
   'tail',
   'stop',
   'turn-front',

@@ -61,7 +61,15 @@ export const Device = z.strictObject({
   id: Slug,
   name: words(80),
   place: Slug,
-  equipment: z.strictObject({ function: EquipmentFunction, colour: LightColour.optional(), ...lampFields }).optional(),
+  equipment: z
+    .strictObject({
+      function: EquipmentFunction,
+      colour: LightColour.optional(),
+      ...lampFields,
+      /** it takes the place of the unit's own lamp of its function on its side */
+      replaces: z.boolean().optional(),
+    })
+    .optional(),
   /** the hole or bolts it is mounted by */
   mount: Mount.optional(),
   flasher: Flasher.optional(),

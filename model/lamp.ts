@@ -15,6 +15,8 @@ export const lampFields = {
   litMm: z.strictObject({ w: positive.max(3000), h: positive.max(1000) }).optional(),
   /** watts, where they are not those of the device's load: for the flasher's reckoning */
   lampW: nonNegative.max(500).optional(),
+  /** pieces that this stands for, such as the belts of every seat; left out, one */
+  pieces: z.number().int().min(1).max(60).optional(),
 };
 
 /** A hole that a device is put in or through, as its maker gives it: the cut-out, its bolts, and what goes in the edge. */
@@ -76,6 +78,8 @@ export type AddedLamp = z.infer<typeof AddedLamp>;
 /** Functions that shine by current; the rest reflect, guard or show. */
 export const LIT_FUNCTIONS: readonly EquipmentFunction[] = [
   'headlamp',
+  'main-beam',
+  'position',
   'tail',
   'stop',
   'turn-front',

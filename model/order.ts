@@ -60,6 +60,8 @@ export interface Order {
   restVolts: number | null;
   kits: { kit: SheetRef; box: Record<number, number> }[];
   overrides: WireOverride[];
+  /** which of the facts a meter gave, by key: the rest were told by a person */
+  measured?: Record<string, Origin>;
   /** figures and answers the sheets lacked, by key */
   facts: Record<string, number | boolean>;
   steps: Record<string, StepState>;

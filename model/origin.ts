@@ -8,6 +8,9 @@ export const Origin = z.strictObject({
 });
 export type Origin = z.infer<typeof Origin>;
 
+/** Whether an instrument gave it, and not a person's word. */
+export const isMeasured = (o: Origin): boolean => o.how === 'meter' || o.how === 'simulated';
+
 /** In a few words; empty for what a person typed. */
 export const sayOrigin = (o: Origin): string =>
   o.how === 'typed'

@@ -54,6 +54,12 @@ export const EquipmentRule = z.strictObject({
   most: z.number().int().positive().optional(),
   /** one on each side of the centre line */
   eachSide: z.boolean().default(false),
+  /** as many as the unit has seats, whatever `count` says */
+  perSeat: z.boolean().default(false),
+  /** on this side of the centre line, or on it */
+  side: z.enum(['left', 'right']).optional(),
+  /** on the front half of the unit, or on the rear half */
+  end: z.enum(['front', 'rear']).optional(),
   colour: z.array(LightColour).optional(),
   /** of the lamp's centre above the ground */
   heightMm: band(0).optional(),
@@ -73,6 +79,8 @@ export const ClearanceRule = z.strictObject({
   ...shared,
   kind: z.literal('clearance'),
   of: functions,
+  /** only those of `of` that show one of these colours */
+  colour: z.array(LightColour).optional(),
   from: functions,
   leastMm: positive,
   measure: Measure.default('centres'),
@@ -86,8 +94,20 @@ export const EdgeRule = z.strictObject({ ...shared, kind: z.literal('edge'), of:
 /** Left and right alike: the same height and the same distance from the centre line, within a tolerance. */
 export const SymmetryRule = z.strictObject({ ...shared, kind: z.literal('symmetry'), of: functions, withinMm: positive });
 
-/** Height of these lamps over those, millimetres. */
-export const AboveRule = z.strictObject({ ...shared, kind: z.literal('above'), of: functions, over: functions, leastMm: positive });
+/**
+ * Height of a lamp over others, or over a height that a person measures, millimetres. Of the functions in `of` the first that the
+ * unit has is meant: a masthead light before an all-round one that is for anchor.
+ */
+export const AboveRule = z
+  .strictObject({
+    ...shared,
+    kind: z.literal('above'),
+    of: functions,
+    over: functions.optional(),
+    overFact: z.strictObject({ key: Slug, name: words(60), question: words(200) }).optional(),
+    leastMm: positive,
+  })
+  .refine((r) => (r.over === undefined) !== (r.overFact === undefined), { message: 'give over or overFact, one of them' });
 
 /** Seen over an arc, degrees clockwise from dead ahead, with no more hidden in one piece than allowed. */
 export const SectorRule = z.strictObject({
@@ -98,6 +118,8 @@ export const SectorRule = z.strictObject({
     message: 'the arc is upside down: it runs clockwise from the first to the second bearing, at most 360°',
   }),
   hiddenMostDeg: z.number().min(0).max(90).default(0),
+  /** how far a light may show outside of it: at a limit dead ahead, and at another */
+  spillMostDeg: z.strictObject({ ahead: z.number().min(0).max(30), other: z.number().min(0).max(30) }).optional(),
 });
 
 /** Bright enough: candela, or seen at a range in sea miles by the rule's own formula. */
@@ -131,9 +153,13 @@ export type StateClause = z.infer<typeof StateClause>;
 export const LogicRule = z.strictObject({
   ...shared,
   kind: z.literal('logic'),
-  given: z.array(StateClause).min(1),
+  given: z.array(StateClause).default([]),
   then: z.array(StateClause).min(1),
   flashing: z.boolean().default(false),
+  /** it is enough that the switches can be put so, in one state at least */
+  some: z.boolean().default(false),
+  /** only where a control does this */
+  ifSwitch: Slug.optional(),
   /** in words, for a person who tries it where the wiring is not known */
   question: words(200),
 });

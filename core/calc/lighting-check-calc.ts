@@ -25,6 +25,7 @@ const Unit = z.strictObject({
   seats: z.number().int().min(1).max(40).default(1),
   wheelbaseMm: z.number().min(0).max(20000).default(0),
   rearOverhangMm: z.number().min(0).max(20000).default(0),
+  gunwaleMm: z.number().min(0).max(20000).optional(),
   obstacles: z.array(Obstacle).max(80).default([]),
 });
 const LampInput = z.strictObject({
@@ -75,6 +76,8 @@ export const lightingCheck = calculation({
         limit: z.number().optional(),
         unit: z.string().optional(),
         source: z.string(),
+        /** told by a person, or measured; null: from sheets alone */
+        basis: z.enum(['told', 'measured']).nullable(),
       }),
     ),
     met: z.number(),
@@ -94,8 +97,9 @@ export const lightingCheck = calculation({
   run: (q) => {
     const pack = findPack(q.pack);
     const told = Array.isArray(q.readings) ? Object.fromEntries(q.readings.map((r) => [r.id, r.value])) : q.readings;
+    const { gunwaleMm, ...rest } = q.unit;
     const unit: LampUnit = {
-      ...q.unit,
+      ...rest,
       electric: q.unit.electric ?? q.unit.kind === 'golf-cart',
       lengthMm: q.unit.lengthM === undefined ? undefined : q.unit.lengthM * 1000,
     };
@@ -112,6 +116,7 @@ export const lightingCheck = calculation({
         candela: l.candela,
         arcDeg: l.arcDeg,
         watts: l.lampW,
+        pieces: l.pieces,
         from: 'factory',
         known: true,
         moved: false,
@@ -127,6 +132,7 @@ export const lightingCheck = calculation({
           [id, v],
         ]),
       ),
+      ...(gunwaleMm !== undefined && { 'unit:gunwale': gunwaleMm }),
       ...(typeof flash === 'number' && { [FLASH_FACT.perMinute]: flash }),
     };
     const items = judgePack(pack, {
@@ -137,7 +143,7 @@ export const lightingCheck = calculation({
       table: null,
       flash: {
         measured:
-          typeof flash === 'number' ? { perMinute: flash, onSharePct: typeof share === 'number' ? share : null, from: 'as given' } : null,
+          typeof flash === 'number' ? { perMinute: flash, onSharePct: typeof share === 'number' ? share : null, from: 'as given', basis: 'told' } : null,
         forecast: null,
       },
       weight: null,
@@ -153,6 +159,7 @@ export const lightingCheck = calculation({
         ...(i.margin?.limit !== null && i.margin?.limit !== undefined && { limit: i.margin.limit }),
         ...(i.margin && { unit: i.margin.unit }),
         source: i.source,
+        basis: i.basis,
       })),
       met: t.met,
       required: t.required,

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Slug, words } from '#model/common';
 import { OwnerDay } from '#model/day';
-import { Origin } from '#model/origin';
+import { isMeasured, Origin } from '#model/origin';
 import { changeKey, PowerChange } from '#model/power-change';
 import type { Sheets } from '#model/sheet';
 import { ISOLATION_FACT } from '../wire-rules/high-volts';
@@ -65,7 +65,11 @@ export const powerEvents = [
         throw new Refused('Only a lead, as the qualified person or for one, may say so.', 'role', 'value');
       return command;
     },
-    apply: (order, e) => ({ ...order, facts: { ...order.facts, [e.key]: e.value } }),
+    apply: ({ measured, ...order }, e) => {
+      const { [e.key]: _, ...others } = measured ?? {};
+      const now = e.origin && isMeasured(e.origin) ? { ...others, [e.key]: e.origin } : others;
+      return { ...order, facts: { ...order.facts, [e.key]: e.value }, ...(Object.keys(now).length && { measured: now }) };
+    },
     touches: (c) => [`fact.${c.key}`],
     says: (e) => `Told: ${e.label} ${e.value === true ? 'yes' : e.value === false ? 'no' : e.value}${asTold(e.origin)}`,
   }),

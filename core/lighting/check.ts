@@ -1,5 +1,6 @@
 import type { Flasher } from '#model/lamp';
 import type { Order } from '#model/order';
+import { isMeasured } from '#model/origin';
 import type { Sheets } from '#model/sheet';
 import type { Harness } from '#model/harness';
 import { worst } from '../verdict';
@@ -43,12 +44,22 @@ function measuredFlash(order: Order): Given['flash']['measured'] {
   const told = order.facts[FLASH_FACT.perMinute];
   const share = order.facts[FLASH_FACT.onSharePct];
   const onSharePct = typeof share === 'number' ? share : null;
-  if (typeof told === 'number') return { perMinute: told, onSharePct, from: 'counted at Lamps' };
+  if (typeof told === 'number') {
+    const basis = order.measured?.[FLASH_FACT.perMinute] ? 'measured' : 'told';
+    return { perMinute: told, onSharePct, from: 'counted at Lamps', basis };
+  }
   const read = Object.values(order.steps)
     .flatMap((s) => Object.values(s.readings))
     .filter((r) => r.expected.unit === 'perMin')
     .sort((a, b) => (a.at < b.at ? 1 : -1))[0];
-  return read ? { perMinute: read.value, onSharePct, from: `counted at the bench by ${read.by}` } : null;
+  return read
+    ? {
+        perMinute: read.value,
+        onSharePct,
+        from: `counted at the bench by ${read.by}`,
+        basis: isMeasured(read.origin) ? 'measured' : 'told',
+      }
+    : null;
 }
 
 /** Lamps in every state of the switches, kept while the wiring and the lamps' places stay as they are. */
@@ -89,7 +100,7 @@ const recent: { harness: Harness | null; sheets: Sheets; key: string; check: Ord
  */
 export function checkLamps(order: Order, sheets: Sheets, harness: Harness | null): OrderLamps {
   const measured = measuredFlash(order);
-  const key = JSON.stringify([order.facts, order.wishes, order.packs, order.fitted, order.lamps, measured]);
+  const key = JSON.stringify([order.facts, order.measured, order.wishes, order.packs, order.fitted, order.lamps, measured]);
   const at = recent.findIndex(
     (r) =>
       r.key === key &&
@@ -119,6 +130,7 @@ function computeCheck(order: Order, sheets: Sheets, harness: Harness | null, mea
     unit,
     lamps,
     facts: order.facts,
+    measured: new Set(Object.keys(order.measured ?? {})),
     uses: order.wishes,
     table: harness ? tableOf(harness, sheets, lamps) : null,
     flash: { measured, forecast },

@@ -55,16 +55,27 @@ describe('the beat to expect; hurrying and sizes: common practice, no source', (
     expect(forecastFlash(f({}), 42).perMinute).toBe(85);
     const led = forecastFlash(f({}), 8);
     expect(led.perMinute).toBe(170);
-    const { ohms, watts } = led.remedies[0]!;
-    expect(watts).toBeCloseTo(25 - 8, 9);
-    expect(12.8 ** 2 / ohms!).toBeCloseTo(25 - 8, 9);
-    expect(led.remedies[0]!.says).toMatch(/rated 35 W/);
+    const { ohms, watts, tolerancePct } = led.remedies[0]!;
+    // with resistor and lamps at the bad ends of their tolerance it still draws what the flasher asks for
+    expect(12.8 ** 2 / (ohms! * (1 + tolerancePct! / 100)) + 8 * 0.95).toBeGreaterThanOrEqual(25 - 1e-9);
+    expect(watts).toBeGreaterThan(12.8 ** 2 / ohms!);
+    expect(Number(/rated (\d+) W/.exec(led.remedies[0]!.says)![1])).toBeGreaterThanOrEqual(2 * watts!);
+    expect(led.remedies[0]!.says).toMatch(/± 5 %.*too hot to touch.*from plastic, loom, fuel/);
     expect(forecastFlash(f({}), 8 + watts!).perMinute).toBe(85);
+  });
+  it('exactly at its threshold it is tight, and a 13 W lamp in the place of a 21 W one makes it hurry', () => {
+    expect(forecastFlash(f({}), 25)).toMatchObject({ perMinute: 85, tight: true });
+    expect(forecastFlash(f({}), 24.9)).toMatchObject({ perMinute: 170, tight: false });
+    expect(forecastFlash(f({}), 42).tight).toBe(false);
+    // two of 21 W keep it going, one of them changed for 13 W does not where it asks for 40
+    expect(forecastFlash(f({ leastW: 40 }), 42).perMinute).toBe(85);
+    expect(forecastFlash(f({ leastW: 40 }), 21 + 13).perMinute).toBe(170);
   });
   it('a heated strip slows with less load and stops with too little', () => {
     const t = f({ kind: 'thermal' });
     expect(forecastFlash(t, 42).perMinute).toBeCloseTo(85, 9);
     expect(forecastFlash(t, 30).perMinute).toBeLessThan(85);
+    for (const w of [200, 500, 5000]) expect(forecastFlash(t, w).perMinute).toBeLessThan(200);
     expect(forecastFlash(t, 5)).toMatchObject({ perMinute: 0, says: expect.stringMatching(/stay lit/) });
   });
 });

@@ -54,13 +54,31 @@ const THERMAL_LEAST = 0.4;
 /** A resistor gets hot: rated for twice what it turns to heat while lit all the time. Common practice, no source. */
 const RESISTOR_TIMES = 2;
 const FLASH_V = 12.8;
+/** Tolerance of a load resistor, and of a lamp's watts. Common practice, no source. */
+const RESISTOR_PCT = 5;
+const LAMP_PCT = 5;
+/** Values that resistors come in. Source: IEC 60063, E24. */
+const E24 = [1, 1.1, 1.2, 1.3, 1.5, 1.6, 1.8, 2, 2.2, 2.4, 2.7, 3, 3.3, 3.6, 3.9, 4.3, 4.7, 5.1, 5.6, 6.2, 6.8, 7.5, 8.2, 9.1];
+/** A thermal strip is no faster than this, whatever heats it: it stays bent, or burns. Common practice, no source. */
+const THERMAL_MOST = 180;
+
+/** The largest resistor on sale that, at the end of its tolerance, still draws so many watts. */
+function loadResistor(lackW: number): { ohms: number; watts: number } {
+  const most = FLASH_V ** 2 / lackW / (1 + RESISTOR_PCT / 100);
+  const decade = 10 ** Math.floor(Math.log10(most));
+  const ohms = (E24.filter((e) => e * decade <= most + 1e-9).at(-1) ?? 1) * decade;
+  const hottest = FLASH_V ** 2 / (ohms * (1 - RESISTOR_PCT / 100));
+  return { ohms, watts: hottest };
+}
 
 export interface FlashForecast {
   perMinute: number;
   onSharePct: number;
   says: string;
+  /** it keeps its beat with nothing to spare: a lamp's watts are not that sure */
+  tight: boolean;
   /** what makes it right again, sized; empty when nothing needs to be done */
-  remedies: { says: string; ohms?: number; watts?: number }[];
+  remedies: { says: string; ohms?: number; tolerancePct?: number; watts?: number }[];
   sum: SumLine[];
 }
 
@@ -88,8 +106,9 @@ export function forecastFlash(f: Flasher, sideW: number): FlashForecast {
           },
         ]),
   );
-  const done = (perMinute: number, says: string, remedies: FlashForecast['remedies'] = []): FlashForecast => ({
+  const done = (perMinute: number, says: string, remedies: FlashForecast['remedies'] = [], tight = false): FlashForecast => ({
     perMinute,
+    tight,
     onSharePct: f.onSharePct,
     says,
     remedies,
@@ -105,26 +124,36 @@ export function forecastFlash(f: Flasher, sideW: number): FlashForecast {
     ],
   });
   const load = (wanted: number) => {
-    const lack = wanted - sideW;
-    const ohms = FLASH_V ** 2 / lack;
+    // what the lamps lack, with the lamps at the low end of their tolerance
+    const { ohms, watts } = loadResistor(wanted - sideW * (1 - LAMP_PCT / 100));
     return [
       {
-        says: `a load resistor on each side: ${round(ohms, 2)} Ω, rated ${Math.ceil((lack * RESISTOR_TIMES) / 5) * 5} W, on metal, clear of looms: it gets hot`,
+        says: `a load resistor on each side: ${round(ohms, 2)} Ω ± ${RESISTOR_PCT} %, rated ${Math.ceil((watts * RESISTOR_TIMES) / 5) * 5} W: it gets too hot to touch. On bare metal, a hand’s breadth from plastic, loom, fuel and brake line`,
         ohms,
-        watts: lack,
+        tolerancePct: RESISTOR_PCT,
+        watts,
       },
       { says: 'or a flasher that keeps its beat by a clock, for any load' },
     ];
   };
   if (f.kind === 'fixed') return done(f.perMinute, 'the load does not matter to it');
   if (f.kind === 'load-sensing') {
-    if (sideW >= least) return done(f.perMinute, 'enough load: it keeps its beat');
+    if (sideW >= least * (1 + LAMP_PCT / 100)) return done(f.perMinute, 'enough load: it keeps its beat');
+    if (sideW >= least)
+      return done(
+        f.perMinute,
+        `at its threshold of ${round(least)} W: a weak lamp or a cold day and it hurries`,
+        load(least * (1 + LAMP_PCT / 100)),
+        true,
+      );
     return done(f.perMinute * HURRY, `${round(least - sideW)} W too little: it hurries, as with a dead lamp`, load(least));
   }
   const share = sideW / f.ratedW;
   if (share < THERMAL_LEAST) return done(0, 'too little load: its strip never opens and the lamps stay lit', load(f.ratedW));
   // a strip heats with the square of its current
-  const perMinute = f.perMinute * share ** 2;
+  const perMinute = Math.min(THERMAL_MOST, f.perMinute * share ** 2);
+  if (perMinute === THERMAL_MOST)
+    return done(perMinute, 'far more load than its strip is made for: it hurries, stays bent or burns out', []);
   return done(
     perMinute,
     share > 0.95 && share < 1.05 ? 'the load it was made for' : share < 1 ? 'less load: slower' : 'more load: faster',

@@ -48,19 +48,24 @@ export interface LampItem {
   gaps: ArcPiece[];
   /** what would put it right, sized */
   remedies: string[];
+  /** what it rests on beside the sheets: a person's word, or what was measured; told where both; null: neither */
+  basis: Basis | null;
 }
+export type Basis = 'told' | 'measured';
 
 /** Everything that items are judged against. */
 export interface Given {
   unit: LampUnit;
   lamps: readonly Lamp[];
   facts: Facts;
+  /** keys of the facts that were measured; the others were told */
+  measured?: ReadonlySet<string>;
   /** what the owner wants of the unit */
   uses: readonly string[];
   /** lamps in every state of the switches; null where no wiring is known */
   table: SwitchTable | null;
   flash: {
-    measured: { perMinute: number; onSharePct: number | null; from: string } | null;
+    measured: { perMinute: number; onSharePct: number | null; from: string; basis: Basis } | null;
     forecast: FlashForecast | null;
   };
   weight: WeightCheck | null;
@@ -84,6 +89,7 @@ export function itemOf(rule: RuleItem, pack: { id: string; edition: string }, a:
     failing: null,
     gaps: [],
     remedies: [],
+    basis: null,
     ...rest,
     sum: sum(...lines, { label: rule.title, value: a.says, source: `${rule.source}; ${pack.edition}`, kind: 'result' }),
   };

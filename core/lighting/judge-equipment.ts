@@ -11,7 +11,10 @@ export const factKey = (pack: string, item: string): string => `lamp:${pack}/${i
 /** The key of the height a person measured for an item whose lamp is on no sheet. */
 export const heightKey = (pack: string, item: string): string => `height:${pack}/${item}`;
 
+/** Nearer the centre line than this a lamp is on neither side, millimetres. Common practice, no source. */
+const CENTRE_MM = 20;
 const sideOf = (l: Lamp) => (!l.at || l.at.y === 0 ? null : l.at.y > 0 ? 'left' : 'right');
+const pieces = (list: readonly LampFigure[]) => list.reduce((n, f) => n + (f.lamp.pieces ?? 1), 0);
 
 /**
  * Judges that equipment is there, in number, colour and height. A lamp whose place, presence or colour is not known counts
@@ -22,7 +25,17 @@ export function judgeEquipment(rule: EquipmentRule, pack: string, given: Given):
   const told = given.facts[key];
   const band = rule.heightMm;
   const functions = rule.anyOf as readonly string[];
-  const asks: Ask = { key, question: `${rule.title}: is it on this unit?`, kind: 'boolean' };
+  const count = rule.perSeat ? given.unit.seats : rule.count;
+  const asks: Ask = rule.perSeat
+    ? { key, question: `${rule.title}: how many are there?`, kind: 'number', unit: '' }
+    : { key, question: `${rule.title}: is it on this unit?`, kind: 'boolean' };
+  if (rule.perSeat && typeof told === 'number')
+    return {
+      verdict: told >= count ? 'holds' : 'fails',
+      says: `${round(told)} for ${count} ${count === 1 ? 'seat' : 'seats'}`,
+      margin: { used: told, limit: count, unit: 'pieces', atLeast: true },
+      asks,
+    };
   const figures = given.lamps
     .filter((l) => functions.includes(l.function))
     .map((lamp): LampFigure => {
@@ -30,9 +43,15 @@ export function judgeEquipment(rule: EquipmentRule, pack: string, given: Given):
         return { lamp, value: null, verdict: 'fails', says: `is ${lamp.colour}: ${rule.colour.join(' or ')} is called for` };
       if (!lamp.known && told !== true) return { lamp, value: null, verdict: 'unknown', says: 'depends on how this unit was ordered' };
       if (rule.colour && !lamp.colour && told !== true) return { lamp, value: null, verdict: 'unknown', says: 'its colour is not known' };
-      if (!band && !rule.eachSide) return { lamp, value: null, verdict: 'holds', says: 'there' };
+      if (!band && !rule.eachSide && !rule.side && !rule.end) return { lamp, value: null, verdict: 'holds', says: 'there' };
       const why = unplaced(lamp, given.unit);
       if (why) return { lamp, value: null, verdict: 'unknown', says: why };
+      if (rule.side && Math.abs(lamp.at!.y) > CENTRE_MM && sideOf(lamp) !== rule.side)
+        return { lamp, value: null, verdict: 'fails', says: `stands on the ${sideOf(lamp)}: it belongs on the ${rule.side}` };
+      const mid = middleOf(given.unit);
+      if (rule.end && mid === null) return { lamp, value: null, verdict: 'unknown', says: 'how long the unit is, is not known' };
+      if (rule.end && lamp.at!.x > mid! !== (rule.end === 'front'))
+        return { lamp, value: null, verdict: 'fails', says: `stands at the other end than the ${rule.end}` };
       if (!band) return { lamp, value: null, verdict: 'holds', says: 'there' };
       const z = lamp.at!.z;
       const off = beyond(z, band);
@@ -40,10 +59,10 @@ export function judgeEquipment(rule: EquipmentRule, pack: string, given: Given):
       return { lamp, value: z, verdict: 'fails', says: off < 0 ? `${Math.round(-off)} mm too low` : `${Math.round(off)} mm too high` };
     });
   const enough = (list: LampFigure[]) => {
-    if (list.length < rule.count) return false;
+    if (pieces(list) < count) return false;
     if (!rule.eachSide) return true;
     const free = list.filter((f) => !f.lamp.at).length;
-    const lacks = (side: string) => Math.max(0, rule.count / 2 - list.filter((f) => sideOf(f.lamp) === side).length);
+    const lacks = (side: string) => Math.max(0, count / 2 - list.filter((f) => sideOf(f.lamp) === side).length);
     return lacks('left') + lacks('right') <= free;
   };
   const met = figures.filter((f) => f.verdict === 'holds');
@@ -79,6 +98,8 @@ export function judgeEquipment(rule: EquipmentRule, pack: string, given: Given):
   }
   if (told === false) return { verdict: 'fails', says: 'looked for and not there', asks, ...more };
   // a person who saw it on the unit settles that it is there, but not how high
+  if (told === true && rule.perSeat && !bad.length)
+    return { verdict: 'unknown', says: `seen on the unit, not counted: ${count} are called for`, ...more, asks };
   if (told === true && !bad.length && !open.length) {
     if (!band) return { verdict: 'holds', says: 'seen on the unit', asks, ...more };
     const z = given.facts[heightKey(pack, rule.id)];
@@ -117,7 +138,9 @@ export function judgeEquipment(rule: EquipmentRule, pack: string, given: Given):
       asks,
       ...more,
     };
-  const short = rule.count - figures.length;
+  const astray = bad.find((f) => /^stands /.test(f.says));
+  if (astray && figures.length - bad.length < count) return { verdict: 'fails', says: `${astray.lamp.name} ${astray.says}`, asks, ...more };
+  const short = count - pieces(figures);
   const says = !figures.length
     ? 'missing'
     : short > 0
@@ -125,6 +148,9 @@ export function judgeEquipment(rule: EquipmentRule, pack: string, given: Given):
       : 'not one on each side';
   return { verdict: 'fails', says, asks, ...more };
 }
+
+/** Where the front half of a unit begins, millimetres from its frame's origin; null while its length is not known. */
+const middleOf = (u: Given['unit']): number | null => (u.lengthMm === undefined ? null : u.lengthMm / 2 - u.rearOverhangMm);
 
 const closeness = (x: number, b: { min?: number; max?: number }) =>
   Math.min(b.min === undefined ? Infinity : x - b.min, b.max === undefined ? Infinity : b.max - x);

@@ -119,8 +119,13 @@ export function judgeSeparation(rule: Rule<'separation'>, given: Given): Answer 
 }
 
 export function judgeClearance(rule: Rule<'clearance'>, given: Given): Answer {
-  const of = measurable(rule.of, given);
+  const shown = (l: Lamp) => !rule.colour || l.colour === undefined || rule.colour.includes(l.colour);
+  const of = measurable(rule.of, { ...given, lamps: given.lamps.filter(shown) });
   const from = measurable(rule.from, given);
+  if (rule.colour && !of.any && given.lamps.some((l) => (rule.of as string[]).includes(l.function)))
+    return { verdict: null, says: `does not apply: none of them is ${rule.colour.join(' or ')}` };
+  const grey = rule.colour && given.lamps.find((l) => (rule.of as string[]).includes(l.function) && l.colour === undefined);
+  if (grey) return { verdict: 'unknown', says: `the colour of ${grey.name} is not known` };
   const bad = [...of.bad, ...from.bad];
   if (rule.single && from.good.length + from.bad.length > 1)
     return { verdict: null, says: `there is more than one ${rule.from.join(' or ')}` };
@@ -200,23 +205,41 @@ export function judgeSymmetry(rule: Rule<'symmetry'>, given: Given): Answer {
   return worstOf(figures, (f) => f.value!, { max: rule.withinMm }, 'mm out of true');
 }
 
+/** Height over lamps, or over what a person measured: of the functions asked for, the first that the unit has is meant. */
 export function judgeAbove(rule: Rule<'above'>, given: Given): Answer {
-  const of = measurable(rule.of, given);
-  const over = measurable(rule.over, given);
-  const bad = [...of.bad, ...over.bad];
-  if (bad.length) return missing(bad);
-  if (!of.good.length || !over.good.length) return nothing(of.good.length ? rule.over.join(' or ') : rule.of.join(' or '));
-  const high = of.good.reduce((a, b) => (b.at.z > a.at.z ? b : a));
-  const low = over.good.reduce((a, b) => (b.at.z > a.at.z ? b : a));
-  const d = high.at.z - low.at.z;
+  const meant = rule.of.find((f) => given.lamps.some((l) => l.function === f));
+  const of = measurable(meant ? [meant] : rule.of, given);
+  if (of.bad.length) return missing(of.bad);
+  if (!of.good.length) return nothing(rule.of.join(' or '));
+  // every one of them must stand so high, and over the highest of the others
+  const high = of.good.reduce((a, b) => (b.at.z < a.at.z ? b : a));
+  let base: { z: number; label: string };
+  if (rule.overFact) {
+    const key = `unit:${rule.overFact.key}`;
+    const z = given.facts[key];
+    if (typeof z !== 'number')
+      return {
+        verdict: 'unknown',
+        says: `how high ${rule.overFact.name} is, is not known`,
+        asks: { key, question: rule.overFact.question, kind: 'number', unit: 'mm' },
+      };
+    base = { z, label: rule.overFact.name };
+  } else {
+    const over = measurable(rule.over!, given);
+    if (over.bad.length) return missing(over.bad);
+    if (!over.good.length) return nothing(rule.over!.join(' or '));
+    const low = over.good.reduce((a, b) => (b.at.z > a.at.z ? b : a));
+    base = { z: low.at.z, label: spot(low) };
+  }
+  const d = high.at.z - base.z;
   const lines = [
     { label: spot(high), value: high.at.z, unit: 'mm up' },
-    { label: spot(low), value: low.at.z, unit: 'mm up' },
+    { label: base.label, value: base.z, unit: 'mm up' },
     { label: 'Above', value: round(d, 5), unit: 'mm' },
     { label: 'At least', value: rule.leastMm, unit: 'mm', kind: 'limit' as const },
   ];
   const ok = d >= rule.leastMm - 1e-9;
-  const says = ok ? `${mm(d)} above` : `${mm(rule.leastMm - d)} too low`;
+  const says = ok ? `${mm(d)} above` : d < 0 ? `${mm(-d)} under ${base.label}` : `${mm(rule.leastMm - d)} too low`;
   return {
     verdict: ok ? 'holds' : 'fails',
     says,

@@ -121,7 +121,7 @@ describe('each kind of rule at, just inside and just outside its limit', () => {
   it('flash: measured within, too fast, too slow, lit too long; forecast to fail; not counted yet', () => {
     const rule = { kind: 'flash', perMinute: { min: 60, max: 120 }, onSharePct: { min: 30, max: 75 } };
     const m = (perMinute: number, onSharePct: number | null) => ({
-      flash: { measured: { perMinute, onSharePct, from: 'tapped' }, forecast: null },
+      flash: { measured: { perMinute, onSharePct, from: 'tapped', basis: 'told' as const }, forecast: null },
     });
     expect([
       v(rule, [], m(60, 30)),
@@ -132,7 +132,10 @@ describe('each kind of rule at, just inside and just outside its limit', () => {
       v(rule, [], m(90, null)),
     ]).toEqual(['holds', 'holds', 'fails', 'fails', 'fails', 'unknown']);
     const forecast = (perMinute: number) => ({
-      flash: { measured: null, forecast: { perMinute, onSharePct: 50, says: 's', remedies: [{ says: 'a resistor' }], sum: [] } },
+      flash: {
+        measured: null,
+        forecast: { perMinute, onSharePct: 50, says: 's', tight: false, remedies: [{ says: 'a resistor' }], sum: [] },
+      },
     });
     expect(judge(rule, [], forecast(170))).toMatchObject({ verdict: 'fails', remedies: ['a resistor'] });
     expect(v(rule, [], forecast(85))).toBe('unknown');

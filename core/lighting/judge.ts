@@ -6,8 +6,8 @@ import { bandWords, beyond, itemOf, marginTo, type Answer, type Given, type Lamp
 import { factKey, judgeEquipment } from './judge-equipment';
 import { judgeAbove, judgeClearance, judgeEdge, judgeSeparation, judgeSymmetry, unplaced } from './judge-geometry';
 import { lampFact, UNIT_FACT, type Lamp } from './lamp';
-import { proveLogic } from './logic';
-import { gapsIn, sightOf, wholeGaps, type Sight } from './occlusion';
+import { hasSwitch, proveLogic } from './logic';
+import { bearing, gapsIn, inArc, RAYS, sightOf, STEP_DEG, wholeGaps, type Sight } from './occlusion';
 import { intensityForRange, rangeOfIntensity } from './range';
 
 type Rule<K extends RuleItem['kind']> = Extract<RuleItem, { kind: K }>;
@@ -71,6 +71,19 @@ function judgeSector(rule: Rule<'sector'>, given: Given): Answer {
     { label: 'Seen', value: round(asked - hidden, 4), unit: '°' },
     { label: 'Most that may be hidden in one piece', value: rule.hiddenMostDeg, unit: '°', kind: 'limit' as const },
   ];
+  const spill = rule.spillMostDeg ? spills(rule.arcDeg, rule.spillMostDeg, lamps) : null;
+  if (spill) {
+    const { lamp, deg, where, most } = spill;
+    const says = `${lamp.name} shows over ${round(deg)}° too much ${where}: at most ${most}° outside its sector`;
+    return {
+      verdict: 'fails',
+      says,
+      margin: { used: deg, limit: most, unit: 'degrees outside', atLeast: false },
+      gaps: pieces,
+      lines: [...lines, { label: `${lamp.name}, outside its sector ${where}`, value: round(deg), unit: '°' }],
+      lamps: [{ lamp, value: deg, verdict: 'fails', says }],
+    };
+  }
   const by = widest?.by.join(', ') ?? '';
   const hides = widest && widest.by.length > 1 ? 'hide' : 'hides';
   const says = !worst
@@ -86,6 +99,38 @@ function judgeSector(rule: Rule<'sector'>, given: Given): Answer {
     lines,
     lamps: lamps.map((lamp) => ({ lamp, value: worst, verdict: ok ? 'holds' : 'fails', says: `${round(worst)}° hidden` })),
   };
+}
+
+/** The light that shows most outside of an arc, beyond what it may at a limit dead ahead and at another; null where none does. */
+function spills(
+  arc: readonly [number, number],
+  most: { ahead: number; other: number },
+  lamps: readonly Lamp[],
+): { lamp: Lamp; deg: number; where: string; most: number } | null {
+  let worst: ReturnType<typeof spills> = null;
+  const note = (lamp: Lamp, deg: number, where: string, allowed: number) => {
+    if (deg > allowed + RAY_DEG / 2 && (!worst || deg - allowed > worst.deg - worst.most)) worst = { lamp, deg, where, most: allowed };
+  };
+  for (const lamp of lamps) {
+    const shows = (ray: number) => inArc(bearing(((ray % RAYS) + RAYS) % RAYS), lamp.arcDeg!);
+    const outside = Array.from({ length: RAYS }, (_, i) => i).filter((i) => shows(i) && !inArc(bearing(i), arc));
+    if (!outside.length) continue;
+    // what goes on from either limit, and what lies elsewhere
+    const from = (limit: number, way: 1 | -1) => {
+      let n = 0;
+      for (let ray = Math.round(limit / STEP_DEG) + (way < 0 ? -1 : 0); n < outside.length && shows(ray); ray += way) n++;
+      return n;
+    };
+    const [before, after] = [from(arc[0], -1), from(arc[1], 1)];
+    const isAhead = (limit: number) => ((limit % 360) + 360) % 360 === 0;
+    for (const [n, limit] of [
+      [before, arc[0]],
+      [after, arc[1]],
+    ] as const)
+      note(lamp, n * STEP_DEG, isAhead(limit) ? 'ahead' : 'at its other limit', isAhead(limit) ? most.ahead : most.other);
+    note(lamp, (outside.length - Math.min(outside.length, before + after)) * STEP_DEG, 'elsewhere', 0);
+  }
+  return worst;
 }
 
 function judgeIntensity(rule: Rule<'intensity'>, given: Given): Answer {
@@ -195,6 +240,8 @@ function judgeFlash(rule: Rule<'flash'>, given: Given): Answer {
       asks,
       remedies: forecast.remedies.map((r) => r.says),
     };
+  if (forecast.tight)
+    return { verdict: 'tight', says: `about ${round(forecast.perMinute)} a minute to be expected: ${forecast.says}`, lines, asks };
   return {
     verdict: 'unknown',
     says: `about ${round(forecast.perMinute)} a minute to be expected; count it when it is fitted`,
@@ -208,6 +255,8 @@ function judgeLogic(rule: Rule<'logic'>, pack: string, given: Given): Answer {
   const told = given.facts[key];
   const asks = { key, question: rule.question, kind: 'boolean' as const };
   if (told === false) return { verdict: 'fails', says: 'tried and failed', asks };
+  if (rule.ifSwitch && given.table && given.lamps.length && !hasSwitch(given.table, rule.ifSwitch))
+    return { verdict: null, says: `does not apply: no switch is marked so; judged in every position of what there is` };
   const proof = given.table ? proveLogic(rule, given.table) : null;
   const lines = proof
     ? [
@@ -221,7 +270,7 @@ function judgeLogic(rule: Rule<'logic'>, pack: string, given: Given): Answer {
     return { verdict: 'fails', says: proof.says, failing: proof.failing, lines, asks: null, remedies };
   }
   if (proof?.outcome === 'holds') return { verdict: 'holds', says: proof.says, lines, asks: told === undefined ? null : asks };
-  if (told === true) return { verdict: 'holds', says: 'tried on the unit by a person', lines, asks };
+  if (told === true) return { verdict: 'holds', says: 'tried on the unit, told by a person', lines, asks };
   return { verdict: 'unknown', says: proof?.says ?? 'the wiring is not known: try it on the unit', lines, asks };
 }
 
@@ -334,12 +383,37 @@ export function judgeRule(rule: RuleItem, pack: string, given: Given): Answer {
   }
 }
 
-/** Judges one item: whether it applies at all, and how the unit stands to it. */
+/** The functions that a rule is about. */
+const about = (r: RuleItem): readonly string[] => ('of' in r && Array.isArray(r.of) ? r.of : 'anyOf' in r ? r.anyOf : []);
+/** Which figure of a lamp a kind of rule goes by. */
+const GOES_BY: Partial<Record<RuleItem['kind'], keyof NonNullable<Lamp['told']>>> = {
+  sector: 'arcDeg',
+  intensity: 'candela',
+  separation: 'litMm',
+  clearance: 'litMm',
+  edge: 'litMm',
+};
+
+/** Judges one item: whether it applies at all, how the unit stands to it, and what of that was told or measured. */
 export function judgeItem(rule: RuleItem, pack: Pick<RulePack, 'id' | 'edition'>, given: Given): LampItem {
-  const when = judgeApplies(rule.when, given.unit, given.facts, given.uses, given.lamps);
+  const used = new Set<string>();
+  const facts = new Proxy(given.facts, {
+    get: (all, key: string) => {
+      if (key in all) used.add(key);
+      return all[key];
+    },
+  });
+  const judged = { ...given, facts };
+  const when = judgeApplies(rule.when, given.unit, facts, given.uses, given.lamps);
   if (when.applies === false) return itemOf(rule, pack, { verdict: null, says: `does not apply: ${when.why}` });
   if (when.applies === 'ask') return itemOf(rule, pack, { verdict: 'unknown', says: `whether it applies: ${when.why}`, asks: when.ask });
-  return itemOf(rule, pack, judgeRule(rule, pack.id, given));
+  const answer = judgeRule(rule, pack.id, judged);
+  const by = GOES_BY[rule.kind];
+  if (by) for (const l of given.lamps) if (about(rule).includes(l.function) && l.told?.[by]) used.add(l.told[by]);
+  if (rule.kind === 'limit' && given.unit.told?.includes(UNIT_FACT[rule.of])) used.add(UNIT_FACT[rule.of]);
+  const counted = rule.kind === 'flash' ? given.flash.measured?.basis : undefined;
+  const basis = counted ?? (used.size === 0 ? null : [...used].every((k) => given.measured?.has(k)) ? 'measured' : 'told');
+  return itemOf(rule, pack, { basis, ...answer });
 }
 
 /** Judges every item of a pack in its own order; what could not be read stands among them, named, as not known. */
@@ -362,6 +436,7 @@ export function judgePack(pack: RulePack, given: Given): LampItem[] {
       failing: null,
       gaps: [],
       remedies: [],
+      basis: null,
     });
   }
   return out;

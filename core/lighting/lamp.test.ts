@@ -127,7 +127,28 @@ describe('signals and their flasher', () => {
     const a = assess(order, { ...sheets, model: led }, DEFAULT_SETTINGS);
     const item = a.lamps.packs[0]!.items.find((i) => i.id === 'flash-rate')!;
     expect(item).toMatchObject({ verdict: 'fails', says: expect.stringMatching(/^will flash 170 a minute: 11 W too little/) });
-    expect(item.remedies[0]).toMatch(/load resistor on each side: 15 Ω/);
+    expect(item.remedies[0]).toMatch(/load resistor on each side: 13 Ω ± 5 %/);
+  });
+  it('a lamp that a kit puts in the place of the unit’s own leaves the sum: 2 W in the place of 10 W', () => {
+    const { order, sheets } = demoOrder('lapwing-500', ['aux-lamps']);
+    const side = (replaces: boolean) => {
+      const kits = structuredClone(sheets.kits);
+      kits[0]!.devices.push({
+        ...kits[0]!.devices[0]!,
+        id: 'small',
+        name: 'Small signal',
+        place: 'front-left-signal',
+        equipment: { function: 'turn-front', colour: 'amber', lampW: 2, replaces },
+        load: undefined,
+        terminals: [],
+        inside: [],
+        controls: [],
+      });
+      return assess(order, { ...sheets, kits }, DEFAULT_SETTINGS).lamps;
+    };
+    expect(side(false).flasher!.sideW).toBe(22);
+    const left = side(true).lamps.filter((l) => l.function.startsWith('turn-') && (l.at?.y ?? 0) > 0);
+    expect(left.reduce((w, l) => w + (l.watts ?? 0), 0)).toBe(12);
   });
   it('a count at the bench is used until one at Lamps takes its place', () => {
     const { order, sheets } = demoOrder('drover-4', ['front-harness', 'road-kit']);

@@ -19,6 +19,10 @@ export interface Lamp {
   candela?: number;
   arcDeg?: readonly [number, number];
   watts?: number;
+  /** pieces that it stands for; left out, one */
+  pieces?: number;
+  /** facts by which a person, or a meter, gave what its sheet does not */
+  told?: { candela?: string; arcDeg?: string; litMm?: string };
   from: 'factory' | 'fitted' | 'kit' | 'added';
   /** the kit's name, for one that a kit brings */
   kit?: string;
@@ -45,6 +49,8 @@ export interface LampUnit {
   gvwrKg?: number;
   topSpeedKmh?: number;
   obstacles: UnitModel['obstacles'];
+  /** keys of its figures that are on no sheet but were given for it */
+  told?: readonly string[];
 }
 
 /** Facts that a person told where the sheet does not say: numbers, by key. */
@@ -75,7 +81,19 @@ export function unitOf(model: UnitModel, facts: Facts): LampUnit {
     gvwrKg: model.gvwrKg ?? number(facts, UNIT_FACT.gvwrKg),
     topSpeedKmh: model.topSpeedKmh ?? number(facts, UNIT_FACT.topSpeedKmh),
     obstacles: model.obstacles,
+    told: [
+      ...(model.gvwrKg === undefined && number(facts, UNIT_FACT.gvwrKg) !== undefined ? [UNIT_FACT.gvwrKg] : []),
+      ...(model.topSpeedKmh === undefined && number(facts, UNIT_FACT.topSpeedKmh) !== undefined ? [UNIT_FACT.topSpeedKmh] : []),
+    ],
   };
+}
+
+/** The arc of a light of which a person gave the width: from where its own sector begins, degrees clockwise from dead ahead. */
+export function toldArc(f: EquipmentFunction, deg: number): readonly [number, number] {
+  if (f === 'sidelight-port') return [-deg, 0];
+  if (f === 'sidelight-starboard') return [0, deg];
+  if (f === 'stern') return [180 - deg / 2, 180 + deg / 2];
+  return [-deg / 2, deg / 2];
 }
 
 /**
@@ -89,19 +107,21 @@ export function lampsOf(order: Order, sheets: Sheets): Lamp[] {
     return p ? { at: { x: p.x, y: p.y, z: p.z }, where: p.name } : { at: null, where: 'place not known' };
   };
   const { placed, added } = order.lamps;
-  const told = (id: string): Partial<Lamp> => {
-    const arc = number(order.facts, lampFact('arc', id));
-    const lit = number(order.facts, lampFact('lit', id));
-    const candela = number(order.facts, lampFact('candela', id));
-    return {
-      ...(candela !== undefined && { candela }),
-      ...(lit !== undefined && { litMm: { w: lit, h: lit } }),
-      ...(arc !== undefined && { arcDeg: [-arc / 2, arc / 2] as const }),
-    };
-  };
   const fill = (lamp: Lamp): Lamp => {
-    const more = told(lamp.id);
-    return { ...lamp, litMm: lamp.litMm ?? more.litMm, candela: lamp.candela ?? more.candela, arcDeg: lamp.arcDeg ?? more.arcDeg };
+    const given = (what: 'candela' | 'arc' | 'lit') => number(order.facts, lampFact(what, lamp.id));
+    const [candela, arc, lit] = [given('candela'), given('arc'), given('lit')];
+    const from = {
+      ...(lamp.candela === undefined && candela !== undefined && { candela: lampFact('candela', lamp.id) }),
+      ...(lamp.arcDeg === undefined && arc !== undefined && { arcDeg: lampFact('arc', lamp.id) }),
+      ...(lamp.litMm === undefined && lit !== undefined && { litMm: lampFact('lit', lamp.id) }),
+    };
+    return {
+      ...lamp,
+      litMm: lamp.litMm ?? (lit === undefined ? undefined : { w: lit, h: lit }),
+      candela: lamp.candela ?? candela,
+      arcDeg: lamp.arcDeg ?? (arc === undefined ? undefined : toldArc(lamp.function, arc)),
+      ...(Object.keys(from).length && { told: from }),
+    };
   };
   const factory = sheets.model.equipment.map((e): Lamp => ({
     id: `factory/${e.id}`,
@@ -113,6 +133,7 @@ export function lampsOf(order: Order, sheets: Sheets): Lamp[] {
     candela: e.candela,
     arcDeg: e.arcDeg,
     watts: e.lampW,
+    pieces: e.pieces,
     from: 'factory',
     known: e.present === 'yes',
     moved: `factory/${e.id}` in placed,
@@ -152,6 +173,7 @@ export function lampsOf(order: Order, sheets: Sheets): Lamp[] {
           candela: d.equipment!.candela,
           arcDeg: d.equipment!.arcDeg,
           watts: d.equipment!.lampW ?? d.load?.watts ?? undefined,
+          pieces: d.equipment!.pieces,
           from: mine ? 'added' : 'kit',
           kit: k.name,
           known: true,
@@ -172,7 +194,12 @@ export function lampsOf(order: Order, sheets: Sheets): Lamp[] {
       known: true,
       moved: false,
     }));
-  return [...factory, ...fitted, ...kits, ...plain].map(fill);
+  // a lamp that a kit puts in the place of the unit's own is all that is left there
+  const instead = sheets.kits.flatMap((k) =>
+    k.devices.flatMap((d) => (d.equipment?.replaces ? [{ function: d.equipment.function, y: at.get(d.place)?.y ?? 0 }] : [])),
+  );
+  const kept = factory.filter((l) => !instead.some((r) => r.function === l.function && (!l.at || Math.sign(l.at.y) === Math.sign(r.y))));
+  return [...kept, ...fitted, ...kits, ...plain].map(fill);
 }
 
 // How far beyond the body a lamp on a bracket, a pole or a strut may stand before its figure is doubted, millimetres. Common practice, no source.

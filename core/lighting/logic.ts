@@ -4,6 +4,9 @@ import type { SwitchTable } from './switching';
 
 type LogicRule = Extract<RuleItem, { kind: 'logic' }>;
 
+/** Whether a control of the unit or its kits does this. */
+export const hasSwitch = (t: SwitchTable, role: string): boolean => t.roles.some((r) => r.has(role));
+
 /** What trying every state of the switches says about one rule. */
 export interface LogicProof {
   outcome: 'holds' | 'fails' | 'unknown';
@@ -72,6 +75,7 @@ export function proveLogic(rule: LogicRule, t: SwitchTable): LogicProof {
   const flashers = rule.then.flatMap((c) => ('lit' in c ? wanted(t, c.lit, c.side) : []));
   let called = 0;
   let worst: { at: number; why: string; moved: number } | null = null;
+  if (rule.some) return proveSome(t, [...given, ...then]);
   for (let i = 0; i < t.states.length; i++) {
     const s = t.states[i]!;
     if (rule.flashing && !s.beat) continue;
@@ -98,4 +102,19 @@ export function proveLogic(rule: LogicRule, t: SwitchTable): LogicProof {
     tried: t.states.length,
     failing: null,
   };
+}
+
+/** Whether the switches can be put so that all of it holds at once; what stands in the way where they come nearest, if not. */
+function proveSome(t: SwitchTable, clauses: readonly ((i: number) => string | null)[]): LogicProof {
+  const tried = t.states.length;
+  let nearest: { bad: number; why: string } | null = null;
+  let so = 0;
+  for (let i = 0; i < tried; i++) {
+    const bad = clauses.flatMap((c) => c(i) ?? []);
+    if (!bad.length) so++;
+    else if (!nearest || bad.length < nearest.bad) nearest = { bad: bad.length, why: bad[0]! };
+  }
+  return so
+    ? { outcome: 'holds', says: `in ${so} of ${tried} states of the switches`, called: so, tried, failing: null }
+    : { outcome: 'fails', says: `in no position of the switches: ${nearest?.why ?? 'there are none'}`, called: 0, tried, failing: null };
 }

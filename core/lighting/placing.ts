@@ -53,7 +53,13 @@ export function placingRules(packs: readonly RulePack[], f: EquipmentFunction, g
       if (!(PLACING as readonly string[]).includes(rule.kind)) return [];
       const r = rule as PlacingRule;
       const fns: readonly string[] =
-        r.kind === 'equipment' ? r.anyOf : r.kind === 'clearance' ? [...r.of, ...r.from] : r.kind === 'above' ? [...r.of, ...r.over] : r.of;
+        r.kind === 'equipment'
+          ? r.anyOf
+          : r.kind === 'clearance'
+            ? [...r.of, ...r.from]
+            : r.kind === 'above'
+              ? [...r.of, ...(r.over ?? [])]
+              : r.of;
       if (!fns.includes(f) || (r.kind === 'equipment' && !r.heightMm && !r.eachSide)) return [];
       return judgeApplies(r.when, given.unit, given.facts, given.uses, given.lamps).applies === true ? [{ pack, rule: r }] : [];
     }),

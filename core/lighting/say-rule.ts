@@ -41,9 +41,11 @@ export function sayRule(r: RuleItem, mm: (x: number) => string): string {
   switch (r.kind) {
     case 'equipment':
       return [
-        `${r.count} × ${list(r.anyOf)}`,
+        `${r.perSeat ? 'for each seat' : `${r.count} ×`} ${list(r.anyOf)}`,
         r.most !== undefined && `at most ${r.most}`,
         r.eachSide && 'on each side',
+        r.side && `on the ${r.side}`,
+        r.end && `at the ${r.end}`,
         r.colour && r.colour.join(' or '),
         r.heightMm && `centre ${band(r.heightMm, mm)} up`,
       ]
@@ -52,21 +54,21 @@ export function sayRule(r: RuleItem, mm: (x: number) => string): string {
     case 'separation':
       return `${list(r.of)} ${band(r.apartMm, mm)} apart, between ${r.measure}`;
     case 'clearance':
-      return `${list(r.of)} at least ${mm(r.leastMm)} from ${r.single ? 'a single ' : ''}${list(r.from)}, between ${r.measure}`;
+      return `${r.colour ? `${r.colour.join(' or ')} ` : ''}${list(r.of)} at least ${mm(r.leastMm)} from ${r.single ? 'a single ' : ''}${list(r.from)}, between ${r.measure}`;
     case 'edge':
       return `${list(r.of)} at most ${mm(r.mostMm)} in from the edge`;
     case 'symmetry':
       return `${list(r.of)} alike within ${mm(r.withinMm)}`;
     case 'above':
-      return `${list(r.of)} at least ${mm(r.leastMm)} above ${list(r.over)}`;
+      return `${list(r.of)} at least ${mm(r.leastMm)} above ${r.over ? list(r.over) : r.overFact!.name}`;
     case 'sector':
-      return `${list(r.of)} seen from ${r.arcDeg[0]}° to ${r.arcDeg[1]}°${r.hiddenMostDeg ? `, at most ${r.hiddenMostDeg}° hidden in one piece` : ''}`;
+      return `${list(r.of)} seen from ${r.arcDeg[0]}° to ${r.arcDeg[1]}°${r.hiddenMostDeg ? `, at most ${r.hiddenMostDeg}° hidden in one piece` : ''}${r.spillMostDeg ? `, at most ${r.spillMostDeg.ahead}° outside ahead and ${r.spillMostDeg.other}° elsewhere` : ''}`;
     case 'intensity':
       return `${list(r.of)} ${r.rangeNm !== undefined ? `seen at ${r.rangeNm} nm` : `at least ${r.candela} cd`}`;
     case 'flash':
       return `${band(r.perMinute, plain)} a minute${r.onSharePct ? `, lit ${band(r.onSharePct, plain)} % of each beat` : ''}`;
     case 'logic':
-      return `with ${r.given.map(clause).join(' and ')}: ${r.then.map(clause).join(' and ')}${r.flashing ? ', flashing' : ''}`;
+      return `${r.some ? 'some position with' : `with ${r.given.map(clause).join(' and ')}:`} ${(r.some ? [...r.given, ...r.then] : r.then).map(clause).join(' and ')}${r.flashing ? ', flashing' : ''}`;
     case 'reading':
       return `${r.question} ${band(r.band, plain)} ${r.unit}`;
     case 'proof':

@@ -88,6 +88,7 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
         limit: r3(i.margin?.limit ?? null),
         unit: i.margin?.unit ?? null,
         source: i.source,
+        basis: i.basis,
       })),
     })),
     steps: a.steps.map((s) => {

@@ -9,7 +9,6 @@ import type { OrderLamps } from '../lighting/check';
 import { fuseWithin, sayFusePlace } from '../wire-rules/fuse-place';
 import { isHighVoltage, isTraction, PACK_WORK_V } from '../wire-rules/high-volts';
 import { awgName } from '../wire/resistance';
-import { withCautions } from './cautions';
 import { lampSteps } from './lamp-steps';
 import { sayCircuit } from './say-wiring';
 import { changeSteps } from './change-steps';

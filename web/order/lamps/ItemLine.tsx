@@ -31,6 +31,11 @@ export function ItemWords({ item }: { item: LampItem }) {
     <p>
       <b>{item.title}</b>:{' '}
       <chakra.span color={item.verdict ? VERDICT_COLOUR[item.verdict] : 'quiet'}>{sayInUnits(item.says, units)}</chakra.span>
+      {item.basis && (
+        <chakra.span color="quiet" fontSize="14px" whiteSpace="nowrap">
+          {` · ${item.basis}`}
+        </chakra.span>
+      )}
     </p>
   );
 }
