@@ -143,7 +143,9 @@ export const lightingCheck = calculation({
       table: null,
       flash: {
         measured:
-          typeof flash === 'number' ? { perMinute: flash, onSharePct: typeof share === 'number' ? share : null, from: 'as given', basis: 'told' } : null,
+          typeof flash === 'number'
+            ? { perMinute: flash, onSharePct: typeof share === 'number' ? share : null, from: 'as given', basis: 'told' }
+            : null,
         forecast: null,
       },
       weight: null,

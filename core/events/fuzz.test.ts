@@ -159,7 +159,7 @@ describe('whatever is asked, in whatever order', () => {
             expect((e as Refused).message).toMatch(/\S/);
             continue;
           }
-          expect(EventBody.safeParse(body).error).toBeUndefined();
+          expect(EventBody.safeParse(body).error?.issues, JSON.stringify(body)).toBeUndefined();
           expect(say(body)).toMatch(/\S/);
           const event = {
             seq: order.version + 1,

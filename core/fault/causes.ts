@@ -1,12 +1,14 @@
 import type { Harness, HarnessElement } from '#model/harness';
 import { NO_FAULTS, type Faults } from '../harness/simulate';
 
-export type CauseKind = 'blown' | 'open' | 'corroded' | 'device' | 'swapped' | 'stuck' | 'shorted' | 'unit';
+export type CauseKind = 'blown' | 'open' | 'corroded' | 'device' | 'swapped' | 'stuck' | 'shorted' | 'fed' | 'unit' | 'two';
 
 /** One fault as it is planted in the model, and its words where they say more than its cause’s. */
 export interface Variant {
   faults: Faults;
   says: string | null;
+  /** it comes and goes: a reading may as well find nothing wrong */
+  loose?: boolean;
 }
 
 /** One single thing that may be wrong with a harness and is put right as one: how it is planted, and what a person would look at. */
@@ -25,9 +27,29 @@ export interface Cause {
 }
 
 /** How often each kind is met on newly fitted kits, beside the others. Common practice, no source. */
-const PRIOR: Record<CauseKind, number> = { open: 4, corroded: 3, blown: 3, swapped: 2, shorted: 1.5, device: 0.6, stuck: 0.7, unit: 1 };
+const PRIOR: Record<CauseKind, number> = {
+  open: 4,
+  corroded: 3,
+  blown: 3,
+  swapped: 2,
+  shorted: 1.5,
+  device: 0.6,
+  stuck: 0.7,
+  fed: 0.5,
+  unit: 1,
+  two: 0,
+};
 /** Ohms of a joint hardly noticed, one that dims, and one that kills. Common practice, no source. */
 const BAD_JOINT_OHMS = [0.3, 3, 40];
+/** The same of cables: where 100 A flow, 3 mΩ take 0.3 V and get hot. Common practice, no source. */
+const BAD_LUG_OHMS = [0.003, 0.02, 0.2];
+/** Wires this thick and thicker carry what a winch or a starter takes. */
+const CABLE_AWG = 8;
+/** What a worn source still gives of its amperes; what a flat battery, and one with a dead cell, show of their volts. Common practice, no source. */
+const WEAK_SOURCE = [0.5, 0.1];
+const FLAT_BATTERY = [0.95, 0.84];
+/** A fuse that somebody put in by what was at hand, as a share of the planned one. */
+const WRONG_FUSE = 0.3;
 
 const isUnits = (e: HarnessElement) => e.of === 'unit' || e.id.startsWith('unit:');
 
@@ -49,8 +71,10 @@ export function singleFaults(h: Harness): Cause[] {
     look: string,
     faults: Partial<Faults>[],
     detail: string | null = null,
+    loose: Partial<Faults> | null = null,
   ) => {
-    const variants = faults.map((f) => ({ faults: { ...NO_FAULTS, ...f }, says: detail }));
+    const variants: Variant[] = faults.map((f) => ({ faults: { ...NO_FAULTS, ...f }, says: detail }));
+    if (loose) variants.push({ faults: { ...NO_FAULTS, ...loose }, says: `Loose: ${says.replace(/^[^:]+: /, '')}`, loose: true });
     const known = causes.get(id);
     causes.set(id, {
       id,
@@ -67,7 +91,9 @@ export function singleFaults(h: Harness): Cause[] {
   };
   const hot = behindFuse(h);
   const nets = netsOf(h);
-  const badJoint = (id: string) => BAD_JOINT_OHMS.map((ohms) => ({ corroded: { [id]: ohms } }));
+  const batteries = h.elements.flatMap((e) => (e.kind === 'battery' ? [e.id] : []));
+  const badJoint = (id: string, awg: number | null = null) =>
+    (awg !== null && awg <= CABLE_AWG ? BAD_LUG_OHMS : BAD_JOINT_OHMS).map((ohms) => ({ corroded: { [id]: ohms } }));
   /** the part that is changed as one, and its name */
   const inside = (e: HarnessElement) => {
     const relay = e.of?.endsWith('#relay') ? e.name.replace(/ (coil|contact)$/, '') : null;
@@ -88,6 +114,24 @@ export function singleFaults(h: Harness): Cause[] {
   for (const e of h.elements) {
     const between = `${say(e.from)} to ${say(e.to)}`;
     if (isUnits(e)) {
+      if (e.kind === 'battery')
+        note(
+          'unit',
+          'flat:battery',
+          e,
+          `${e.name}: flat, or failing`,
+          'Volts at rest and under load, on the posts; charge it and test it.',
+          FLAT_BATTERY.map((share) => ({ weak: { ...Object.fromEntries(batteries.map((id) => [id, share])) } })),
+        );
+      if (e.kind === 'charger')
+        note(
+          'unit',
+          `weak:${e.id}`,
+          e,
+          'The source gives too little',
+          'Its plug, its regulator, its phases one against another.',
+          WEAK_SOURCE.map((share) => ({ weak: { [e.id]: share } })),
+        );
       const feed = /^((?:pp|wire):[^:]+):(wire|fuse|live)$/.exec(e.id);
       if (feed) {
         const name = say(feed[1]!);
@@ -123,11 +167,14 @@ export function singleFaults(h: Harness): Cause[] {
         else
           note('blown', `blown:${e.id}`, e, `${e.name} is blown`, 'Pull it, look at it, and ask why before a new one goes in.', [
             { blown: [e.id] },
+            { fuses: { [e.id]: e.ratingA * WRONG_FUSE } },
           ]);
         break;
       case 'wire':
-        note('open', `open:${e.id}`, e, `Open: ${between}`, 'Tug each end; a crimp on insulation looks fine.', [{ open: [e.id] }]);
-        note('corroded', `corroded:${e.id}`, e, `Bad joint: ${between}`, 'Remake both ends; clean to bright metal.', badJoint(e.id));
+        note('open', `open:${e.id}`, e, `Open: ${between}`, 'Tug each end; a crimp on insulation looks fine.', [{ open: [e.id] }], null, {
+          open: [e.id],
+        });
+        note('corroded', `corroded:${e.id}`, e, `Bad joint: ${between}`, 'Remake both ends; clean to bright metal.', badJoint(e.id, e.awg));
         if (hot.has(e.to))
           note(
             'shorted',
@@ -136,6 +183,15 @@ export function singleFaults(h: Harness): Cause[] {
             `Chafed to ground: the leads of ${say(nets.get(e.to)!)}`,
             'Follow the lead; look at clamps, edges and grommets.',
             [{ shorted: [e.to] }],
+          );
+        if (hot.has(e.to))
+          note(
+            'fed',
+            `fed:${nets.get(e.to)}`,
+            e,
+            `Touches plus: the leads of ${say(nets.get(e.to)!)}`,
+            'Pull its fuse: what still has volts is fed from elsewhere. Follow the lead.',
+            [{ fed: [e.to] }],
           );
         break;
       case 'contact':
@@ -149,6 +205,10 @@ export function singleFaults(h: Harness): Cause[] {
         break;
       case 'coil':
         dead(e, 'a coil is open', { open: [e.id] });
+        break;
+      case 'diode':
+        dead(e, 'a diode is open', { open: [e.id] });
+        dead(e, 'a diode is shorted', { leaky: [e.id] });
         break;
       case 'supply':
         dead(e, 'gives nothing', { open: [e.id] });

@@ -30,6 +30,8 @@ export interface Diagnosis {
   causes: RankedCause[];
   /** how likely it is that the wiring is sound and a reading was wrong */
   sound: number;
+  /** how likely it is that it is something else than all that is known of here */
+  none: number;
   /** the measurements that tell most for their trouble, best first; none when a meter cannot tell any more */
   next: Measurement[];
 }
@@ -39,12 +41,22 @@ interface Hypothesis {
   says: string;
   faults: Faults;
   logPrior: number;
+  /** it comes and goes */
+  loose: boolean;
 }
 
 /** A reading misread, or taken at the wrong point. Common practice, no source. */
 const MISREAD = 0.02;
 /** As likely as this beside one cause: that the wiring is sound and the reading wrong. Common practice, no source. */
 const SOUND_PRIOR = 1;
+/** As likely as this beside one cause: something that nothing here describes. Common practice, no source. */
+const NONE_PRIOR = 0.5;
+/** How well something unknown explains any figure at all. */
+const NONE_EXPLAINS = Math.log(0.03);
+/** Two faults at once beside one. Common practice, no source. */
+const TWO_TIMES = 0.05;
+/** How many single faults are taken in pairs, and how many with each, where none alone explains it all. */
+const MOST_PAIRED = 6;
 /** Hypotheses this much less likely than the best are dropped, logarithm. */
 const DROP = Math.log(1e-5);
 /** Under so many bits a measurement is not worth its trouble. */
@@ -90,19 +102,22 @@ export class FaultFinder {
   readonly causes: readonly Cause[];
   private readonly predictor: Predictor;
   private readonly hypotheses: readonly Hypothesis[];
+  private readonly nonePrior: number;
 
   constructor(private readonly harness: Harness) {
     this.causes = singleFaults(harness);
     this.predictor = liveModel(harness);
-    const total = this.causes.reduce((s, c) => s + c.prior, SOUND_PRIOR);
+    const total = this.causes.reduce((s, c) => s + c.prior, SOUND_PRIOR + NONE_PRIOR);
+    this.nonePrior = Math.log(NONE_PRIOR / total);
     this.hypotheses = [
-      { cause: null, says: '', faults: NO_FAULTS, logPrior: Math.log(SOUND_PRIOR / total) },
+      { cause: null, says: '', faults: NO_FAULTS, logPrior: Math.log(SOUND_PRIOR / total), loose: false },
       ...this.causes.flatMap((cause) =>
         cause.variants.map((v) => ({
           cause,
           says: v.says ?? cause.says,
           faults: v.faults,
           logPrior: Math.log(cause.prior / total / cause.variants.length),
+          loose: v.loose ?? false,
         })),
       ),
     ];
@@ -129,13 +144,19 @@ export class FaultFinder {
     for (const e of ordered) {
       let best = -Infinity;
       for (const a of alive) {
-        a.log += explains(e.sight.look, e.value, this.predictor.value(e.sight, a.h.faults));
+        a.log += this.explained(e, a.h);
         best = Math.max(best, a.log);
       }
       alive = alive.filter((a) => a.log > best + DROP);
     }
-    const top = Math.max(...alive.map((a) => a.log));
-    const sum = alive.reduce((s, a) => s + Math.exp(a.log - top), 0);
+    alive.push(...this.pairs(alive, ordered));
+    const unknown = ordered.reduce(
+      (s, e) => s + Math.max(NONE_EXPLAINS, explains(e.sight.look, e.value, this.predictor.value(e.sight, NO_FAULTS))),
+      this.nonePrior,
+    );
+    const top = Math.max(unknown, ...alive.map((a) => a.log));
+    const none = Math.exp(unknown - top);
+    const sum = alive.reduce((s, a) => s + Math.exp(a.log - top), none);
     const weighed = alive.map((a) => ({ h: a.h, p: Math.exp(a.log - top) / sum })).sort((a, b) => b.p - a.p);
     const shares = new Map<Cause | null, { share: number; best: { h: Hypothesis; p: number } }>();
     for (const w of weighed) {
@@ -167,8 +188,64 @@ export class FaultFinder {
     return {
       causes,
       sound: shares.get(null)?.share ?? 0,
+      none: none / sum,
       next: this.next(weighed.slice(0, MOST_WEIGHED), states, evidence, effort),
     };
+  }
+
+  /** Logarithm of how well a hypothesis explains a reading; what comes and goes may have been away. */
+  private explained(e: Evidence, h: Hypothesis): number {
+    const there = explains(e.sight.look, e.value, this.predictor.value(e.sight, h.faults));
+    if (!h.loose) return there;
+    const away = explains(e.sight.look, e.value, this.predictor.value(e.sight, NO_FAULTS));
+    return Math.log((Math.exp(there) + Math.exp(away)) / 2);
+  }
+
+  /** Two faults at once, as a last resort: only where no single one explains all that was read. */
+  private pairs(alive: readonly { h: Hypothesis; log: number }[], evidence: readonly Evidence[]): { h: Hypothesis; log: number }[] {
+    const ranked = alive.filter((a) => a.h.cause !== null && !a.h.loose).sort((a, b) => b.log - a.log);
+    const unexplained = (h: Hypothesis) =>
+      evidence.some((e) => {
+        const v = this.predictor.value(e.sight, h.faults);
+        return v === null || Math.abs(away(e.sight.look, e.value, v)) > AGAINST;
+      });
+    if (!ranked.length || ranked.slice(0, 3).some((a) => !unexplained(a.h))) return [];
+    const firsts = new Map<Cause, Hypothesis>();
+    for (const a of ranked) if (firsts.size < MOST_PAIRED && !firsts.has(a.h.cause!)) firsts.set(a.h.cause!, a.h);
+    const singles = this.hypotheses.filter((h) => h.cause !== null && !h.loose);
+    const seen = new Set<string>();
+    return [...firsts.values()].flatMap((a) => {
+      // what explains best that the first leaves open goes with it
+      const left = evidence.filter((e) => {
+        const v = this.predictor.value(e.sight, a.faults);
+        return v === null || Math.abs(away(e.sight.look, e.value, v)) > AGAINST;
+      });
+      const seconds = new Map<Cause, { h: Hypothesis; log: number }>();
+      for (const h of singles) {
+        const log = left.reduce((s, e) => s + this.explained(e, h), h.logPrior);
+        const had = seconds.get(h.cause!);
+        if (h.cause !== a.cause && (!had || log > had.log)) seconds.set(h.cause!, { h, log });
+      }
+      const best = [...seconds.values()].sort((x, y) => y.log - x.log).slice(0, MOST_PAIRED);
+      return best.flatMap(({ h: b }) => {
+        const pair = [a.cause!.id, b.cause!.id].sort().join('+');
+        if (seen.has(pair)) return [];
+        seen.add(pair);
+        const faults = together(a.faults, b.faults);
+        const cause: Cause = {
+          ...a.cause!,
+          id: `two:${pair}`,
+          kind: 'two',
+          says: `Two at once: ${a.says}; and ${b.says}`,
+          look: `${a.cause!.look} Then: ${b.cause!.look}`,
+          variants: [{ faults, says: null }],
+        };
+        const h: Hypothesis = { cause, says: cause.says, faults, logPrior: a.logPrior + b.logPrior + Math.log(TWO_TIMES), loose: false };
+        let log = h.logPrior;
+        for (const e of evidence) log += this.explained(e, h);
+        return [{ h, log }];
+      });
+    });
   }
 
   private next(
@@ -225,6 +302,19 @@ export class FaultFinder {
       .map(({ sight, bits, values }) => ({ sight, bits, outcomes: outcomes(sight.look, values, ps, weighed) }));
   }
 }
+
+const together = (a: Faults, b: Faults): Faults => ({
+  blown: [...a.blown, ...b.blown],
+  open: [...a.open, ...b.open],
+  corroded: { ...a.corroded, ...b.corroded },
+  swapped: [...a.swapped, ...b.swapped],
+  stuck: [...a.stuck, ...b.stuck],
+  shorted: [...a.shorted, ...b.shorted],
+  fed: [...(a.fed ?? []), ...(b.fed ?? [])],
+  leaky: [...(a.leaky ?? []), ...(b.leaky ?? [])],
+  fuses: { ...a.fuses, ...b.fuses },
+  weak: { ...a.weak, ...b.weak },
+});
 
 const distinct = (states: readonly SwitchState[]): SwitchState[] => [...new Map(states.map((s) => [JSON.stringify(s), s])).values()];
 

@@ -1,12 +1,11 @@
 import type { Harness } from '#model/harness';
 import { NoOperatingPoint } from '../network/solve';
-import { NO_FAULTS, Simulator, type Faults, type Shown, type SwitchState } from '../harness/simulate';
+import { NO_FAULTS, shapeOf, Simulator, type Faults, type Shown, type SwitchState } from '../harness/simulate';
 import type { Probes, Sight } from './sight';
 
 /** Share of its nominal volts at which a load is said to work, as in a scan of the wiring. */
 const WORKS_SHARE = 0.5;
 
-const shape = (f: Faults) => JSON.stringify([f.swapped, f.shorted]);
 const keys = new WeakMap<SwitchState, string>();
 function stateKey(s: SwitchState): string {
   let key = keys.get(s);
@@ -29,7 +28,7 @@ export class Predictor {
   }
 
   private sim(faults: Faults, meter: { plus: string; minus: string } | null): Simulator {
-    const key = `${shape(faults)} ${meter ? `${meter.plus} ${meter.minus}` : ''}`;
+    const key = `${shapeOf(faults)} ${meter ? `${meter.plus} ${meter.minus}` : ''}`;
     let sim = this.sims.get(key);
     if (!sim) {
       sim = new Simulator(this.harness, faults, meter && { mode: 'ohms', ...meter });

@@ -2,7 +2,7 @@ import type { Harness, HarnessElement, HarnessFuse, When } from '#model/harness'
 import { ImpossibleInput } from '../errors';
 import type { Element } from '../network/element';
 import { Network, NoOperatingPoint } from '../network/solve';
-import { fuseOhms, fuseOpens } from '../wire/fuse-time';
+import { fuseFamily, fuseOhms, fuseOpens } from '../wire/fuse-time';
 import { wireOhms } from '../wire/wire-ohms';
 
 /** Where every switch stands, and whether the flasher is on its beat. A switch left out is at rest. */
@@ -24,6 +24,14 @@ export interface Faults {
   stuck: readonly string[];
   /** points chafed through to the battery's negative, by node */
   shorted: readonly string[];
+  /** points that touch the battery's positive, by node */
+  fed?: readonly string[];
+  /** diodes that pass current both ways, by element */
+  leaky?: readonly string[];
+  /** fuses of another rating than planned, amperes by element */
+  fuses?: Readonly<Record<string, number>>;
+  /** sources that give only this share of their amperes, and batteries that stand at this share of their volts, by element */
+  weak?: Readonly<Record<string, number>>;
 }
 export const NO_FAULTS: Faults = { blown: [], open: [], corroded: {}, swapped: [], stuck: [], shorted: [] };
 export const AT_REST: SwitchState = { controls: {}, beat: true };
@@ -67,6 +75,11 @@ const OPEN_OHMS = 1e13;
 const LEAK_OHMS = 5e8;
 /** A wire chafed through to metal. Common practice, no source. */
 const SHORT_OHMS = 0.02;
+/** A diode that is open passes nothing under these; one that is shorted is little more than a joint. */
+const OPEN_DIODE_V = 1e6;
+const LEAKY_OHMS = 0.01;
+/** A failing battery's resistance beside a sound one's. Common practice, no source. */
+const WEAK_TIMES = 4;
 const METER_OHMS = 1e7;
 /** An ammeter's own resistance, ohms. From memory of instruments: common practice, no source. */
 const AMMETER_OHMS = 0.01;
@@ -141,6 +154,10 @@ export class Simulator {
       if (!nodes.has(n)) throw new ImpossibleInput(`point “${n}” cannot be shorted: it is not here`, 'shorted');
       if (n !== 'bat-') elements.push({ kind: 'R', id: `short:${n}`, from: n, to: 'bat-', ohms: SHORT_OHMS });
     }
+    for (const n of faults.fed ?? []) {
+      if (!nodes.has(n)) throw new ImpossibleInput(`point “${n}” cannot touch plus: it is not here`, 'fed');
+      if (n !== 'bat+') elements.push({ kind: 'R', id: `fed:${n}`, from: n, to: 'bat+', ohms: SHORT_OHMS });
+    }
     if (this.metered) {
       elements.push({ kind: 'R', id: 'meter', from: this.metered.plus, to: this.metered.minus, ohms: METER_OHMS });
       elements.push({ kind: 'I', id: 'meter:test', from: this.metered.minus, to: this.metered.plus, amps: 0 });
@@ -159,18 +176,23 @@ export class Simulator {
    * @throws ImpossibleInput for others than at first
    */
   plant(faults: Faults): void {
-    if (String(faults.swapped) !== String(this.faults.swapped) || String(faults.shorted) !== String(this.faults.shorted))
+    if (shapeOf(faults) !== shapeOf(this.faults))
       throw new ImpossibleInput('leads changed over and shorts ask for a simulator of their own', 'faults');
     this.faults = faults;
     this.put();
     this.reset();
   }
   private put(): void {
-    const { open, blown, corroded } = this.faults;
+    const { open, blown, corroded, leaky = [], weak = {} } = this.faults;
     for (const [id, { e, element }] of this.byId) {
       const broken = open.includes(id) || (e.kind === 'fuse' && blown.includes(id));
       if (element.kind === 'R') element.ohms = broken ? OPEN_OHMS : this.whole.get(id)! + (corroded[id] ?? 0);
       if (element.kind === 'load' && e.kind === 'load') element.watts = broken ? 0 : (e.watts ?? 0);
+      if (element.kind === 'diode' && e.kind === 'diode') {
+        element.volts = broken ? OPEN_DIODE_V : e.volts;
+        this.setOhms(`${id}:through`, leaky.includes(id) ? LEAKY_OHMS : OPEN_OHMS);
+      }
+      if (element.kind === 'V' && e.kind === 'battery') element.volts = e.volts * (weak[id] ?? 1);
     }
   }
 
@@ -214,7 +236,7 @@ export class Simulator {
     }
     for (const f of this.fuses)
       if (this.byId.has(f.id) && !this.faults.blown.includes(f.id) && !this.faults.open.includes(f.id))
-        this.setOhms(f.id, fuseOhms(f.ratingA));
+        this.setOhms(f.id, fuseOhms(this.rating(f)));
     for (const e of this.harness.elements) if (ohmmeter) this.dead(e);
     if (!ohmmeter) {
       for (const s of this.supplies) this.feedSupply(s, 'asleep', 0);
@@ -287,6 +309,7 @@ export class Simulator {
     }
   }
 
+  private rating = (f: HarnessFuse): number => this.faults.fuses?.[f.id] ?? f.ratingA;
   private at = (node: string): number => this.net.voltsAt(node);
 
   private settleRelays(flips: Map<string, number>, chatter: string[]): boolean {
@@ -361,7 +384,7 @@ export class Simulator {
   private settleChargers(engine: string): boolean {
     let moved = false;
     for (const c of this.chargers) {
-      const limit = engine === 'idle' ? c.idleA : c.workingA;
+      const limit = (engine === 'idle' ? c.idleA : c.workingA) * (this.faults.weak?.[c.id] ?? 1);
       const v = this.net.element(c.id) as Extract<Element, { kind: 'V' }>;
       const limited = v.ohms === OPEN_OHMS;
       if (!limited && -this.net.ampsOf(c.id) > limit) moved = this.charge(c, 'limited', limit) || moved;
@@ -377,7 +400,8 @@ export class Simulator {
     let moved = false;
     for (const e of this.batteries) {
       const v = this.net.element(e.id) as Extract<Element, { kind: 'V' }>;
-      const ohms = this.net.ampsOf(e.id) > 1e-6 ? e.chargeOhms : e.ohms;
+      // a flat or failing battery gives way more
+      const ohms = (this.net.ampsOf(e.id) > 1e-6 ? e.chargeOhms : e.ohms) * (this.faults.weak?.[e.id] === undefined ? 1 : WEAK_TIMES);
       if (v.ohms !== ohms) {
         v.ohms = ohms;
         moved = true;
@@ -393,9 +417,10 @@ export class Simulator {
     for (const f of this.fuses) {
       if (out.has(f.id) || !this.byId.has(f.id) || this.faults.blown.includes(f.id)) continue;
       const amps = Math.abs(this.net.ampsOf(f.id));
-      const t = fuseOpens(f.family, f.ratingA, amps);
+      const rating = this.rating(f);
+      const t = fuseOpens(fuseFamily(rating), rating, amps);
       const opens = f.burstS === null ? Number.isFinite(t.latestS) : t.soonestS < f.burstS;
-      const times = amps / f.ratingA;
+      const times = amps / rating;
       if (!opens || (worst && (t.soonestS > worst.soonestS || (t.soonestS === worst.soonestS && times <= most)))) continue;
       worst = { id: f.id, amps, ...t };
       most = times;
@@ -403,6 +428,9 @@ export class Simulator {
     return worst;
   }
 }
+
+/** What of the faults is a part of the network's shape. */
+export const shapeOf = (f: Faults): string => JSON.stringify([f.swapped, f.shorted, f.fed ?? []]);
 
 const mainPart = (e: HarnessElement): string => (e.kind === 'supply' ? `${e.id}:take` : e.id);
 
@@ -433,7 +461,10 @@ function partsOf(e: HarnessElement): Element[] {
         },
       ];
     case 'diode':
-      return [{ ...ends, kind: 'diode', volts: e.volts }];
+      return [
+        { ...ends, kind: 'diode', volts: e.volts },
+        { kind: 'R', id: `${e.id}:through`, from: e.from, to: e.to, ohms: OPEN_OHMS },
+      ];
     case 'battery':
       return [{ ...ends, kind: 'V', volts: e.volts, ohms: e.ohms }];
     case 'charger':

@@ -132,10 +132,11 @@ function Likely({
       </chakra.ol>
       <chakra.div display="flex" gap="16px" alignItems="center" mt="4px">
         <chakra.p fontSize="16px" color="quiet" flex="1">
+          {diagnosis.none > 0.005 && `${percent(diagnosis.none)}: none of these. `}
           {diagnosis.sound > 0.005 && `${percent(diagnosis.sound)}: the wiring is sound and a reading was wrong. `}
           {diagnosis.causes.length > top.length &&
             rest > 0.005 &&
-            `${diagnosis.causes.length - top.length} more share ${percent(Math.max(0, rest - diagnosis.sound))}.`}
+            `${diagnosis.causes.length - top.length} more share ${percent(Math.max(0, rest - diagnosis.sound - diagnosis.none))}.`}
         </chakra.p>
         <Act minHeight="48px" flex="none" onClick={onOther}>
           Something else was wrong
