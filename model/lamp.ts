@@ -34,6 +34,8 @@ export const Mount = z.strictObject({
     .array(z.strictObject({ right: z.number().min(-1500).max(1500), up: z.number().min(-600).max(600), mm: positive.max(60) }))
     .max(24)
     .default([]),
+  /** left and right are not the same part turned round: on the unit's right its sheet is flipped over */
+  handed: z.boolean().optional(),
   grommet: words(80).optional(),
   note: words(200).optional(),
 });

@@ -1,6 +1,7 @@
 import type { Harness, HarnessNode, HarnessWire } from '#model/harness';
 import type { UnitModel } from '#model/unit-model';
 import { hazardsAlong, PROTECTION } from '../circuit/route';
+import { thinInThick } from '../wire-rules/terminal-size';
 import { crimpPull } from '../wire/choose';
 import { planCuts, type CutPlan, type Length } from './cut';
 
@@ -89,6 +90,8 @@ export interface SpliceRow {
   to: string[];
   /** tug test of its thinnest wire */
   pull: { newtons: number; lbf: number } | null;
+  /** a thin wire in a thick terminal, in words */
+  warning: string | null;
   circuit: string | null;
 }
 
@@ -117,6 +120,7 @@ export function spliceRows(h: Harness, jointOf: (circuit: string | null) => stri
       from: first,
       to: out.length ? out.map((w) => w.colour) : ['fuse holder'],
       pull: gauges.length ? crimpPull(Math.max(...gauges)) : null,
+      warning: thinInThick(gauges),
       circuit,
     });
   }

@@ -24,6 +24,13 @@ describe('hole and cut-out sheets', () => {
     expect([l.mirrored, r.mirrored]).toEqual([false, true]);
     expect(r.holes.map((h) => [h.right + 0, h.up])).toEqual(l.holes.map((h) => [-h.right + 0, h.up]));
   });
+  it('only a handed part has a mirror: the same lamp on both sides has the same sheet on both', () => {
+    const { order, sheets: s } = demoOrder('drover-4', ['front-harness', 'road-kit']);
+    const list = holeSheets(order, assess(order, s, DEFAULT_SETTINGS).sheets);
+    const [l, r] = ['front-left', 'front-right'].map((d) => list.find((x) => x.device === d)!);
+    expect([l!.mirrored, r!.mirrored]).toEqual([false, false]);
+    expect(r!.holes).toEqual(l!.holes);
+  });
   it('a hole that a drill makes is drilled with a pilot, a bigger one is cut; trade sizes, common practice, no source', () => {
     const usb = one(sheets(), 'usb');
     expect(usb.holes[0]).toMatchObject({ mm: 30, pilotMm: 3 });

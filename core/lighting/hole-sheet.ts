@@ -76,14 +76,14 @@ export function whatIsBehind(model: UnitModel, at: Point, own: string): string[]
 const side = (y: number) =>
   Math.abs(y) < 1 ? 'on the centre line' : `${Math.round(Math.abs(y))} mm ${y > 0 ? 'left' : 'right'} of the centre line`;
 
-/** The hole sheets of an order: one for every part with a cut-out or bolts, where the order puts it. A part on the right is the left one's mirrored. */
+/** The hole sheets of an order: one for every part with a cut-out or bolts, where the order puts it. A handed part on the right is the left one's mirrored; any other is the same on both sides. */
 export function holeSheets(order: Order, sheets: Sheets): HoleSheet[] {
   const places = new Map(sheets.model.places.map((p) => [p.id, p]));
   return sheets.kits.flatMap((k) =>
     k.devices.flatMap((d): HoleSheet[] => {
       const p = places.get(d.place);
       if (!d.mount || !p) return [];
-      return [holeSheet(sheets.model, k.id, d.id, d.name, d.mount, p, p.name, p.y < -1)];
+      return [holeSheet(sheets.model, k.id, d.id, d.name, d.mount, p, p.name, !!d.mount.handed && p.y < -1)];
     }),
   );
 }

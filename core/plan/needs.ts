@@ -3,6 +3,7 @@ import type { Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
 import { cutPlan, cutRows } from '../harness/cut-list';
 import { awgName } from '../wire/resistance';
+import { terminalSize } from '../wire-rules/terminal-size';
 import { fuseId, sayFuse } from './say-fuse';
 import type { ChangePart } from './change-steps';
 
@@ -24,14 +25,6 @@ export interface Need {
   price?: number;
 }
 
-/** Gauges that one size of terminal takes, thinnest first: the thickest, in the shelf’s names, in words. */
-const SIZES: readonly (readonly [number, string, string])[] = [
-  [18, '22-18', '22–18 AWG'],
-  [14, '16-14', '16–14 AWG'],
-  [10, '12-10', '12–10 AWG'],
-  [-9, '8-and-over', '8 AWG and thicker'],
-];
-const sizeOf = (awg: number) => SIZES.find(([least]) => awg >= least) ?? SIZES.at(-1)!;
 const slug = (text: string) =>
   text
     .toLowerCase()
@@ -80,7 +73,7 @@ export function needsOf(
       short: counted ? Number(((had?.short ?? 0) + lacks).toFixed(2)) : null,
       circuits: [...new Set([...(had?.circuits ?? []), ...(lacks && r.circuit ? [r.circuit] : [])])],
     });
-    const [, size, words] = sizeOf(r.awg);
+    const { id: size, words } = terminalSize(r.awg);
     for (const at of r.ends) {
       // the terminal, whichever way of a plug or stud it goes to; what is bare, soldered or comes with a plug takes none
       const end = at.replace(/, \d+$/, '');

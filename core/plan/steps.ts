@@ -7,6 +7,7 @@ import type { PlannedCircuit, Wiring } from '../circuit/wiring';
 import type { Budget } from '../energy/budget';
 import type { OrderLamps } from '../lighting/check';
 import { fuseWithin, sayFusePlace } from '../wire-rules/fuse-place';
+import { thinInThick } from '../wire-rules/terminal-size';
 import { isHighVoltage, isTraction, PACK_WORK_V } from '../wire-rules/high-volts';
 import { awgName } from '../wire/resistance';
 import { lampSteps } from './lamp-steps';
@@ -243,7 +244,7 @@ function wireStep(c: PlannedCircuit, harness: Harness, model: UnitModel): Planne
     reach: [...c.circuit.devices.map((d) => c.kit.devices.find((x) => x.id === d)!.place), ...(c.trigger ? [c.trigger.place] : [])],
     tool: 'cutter, stripper, crimper',
     slideOnFirst: c.joint === 'factory-plug' ? [] : ['heat-shrink', ...(c.circuit.terminal === 'ring' ? ['boot'] : [])],
-    cautions: ['Never across steering or brake parts; heat gun away from fuel'],
+    cautions: ['Never across steering or brake parts; heat gun away from fuel', ...thinLeads(c)],
     minutes: 6,
     readings: [
       ...(c.crimp
@@ -263,6 +264,15 @@ function wireStep(c: PlannedCircuit, harness: Harness, model: UnitModel): Planne
       ...(c.guardedBy === null && c.feed ? [yes(FUSE_PLACE, `Fuse ${sayFusePlace(c.feed.name, fuseWithin(c.feed.kind))}`)] : []),
     ],
   });
+}
+
+/** Leads of a circuit's devices that are too thin for the terminals of its wire. */
+function thinLeads(c: PlannedCircuit): string[] {
+  const { awg } = c;
+  if (awg === null) return [];
+  const devices = c.circuit.devices.map((d) => c.kit.devices.find((x) => x.id === d)!);
+  const says = devices.flatMap((d) => d.terminals.flatMap((t) => (t.awg === undefined ? [] : (thinInThick([awg, t.awg]) ?? []))));
+  return [...new Set(says)];
 }
 
 /** The reading by which a fuse's place is confirmed. */

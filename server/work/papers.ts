@@ -59,6 +59,7 @@ function wiringOf({ assessment, sheets, settings }: Seen) {
     })),
     splices: spliceRows(harness, (c) => JOINT_WORD[circuits.find((x) => x.id === c)?.joint ?? 'crimp-shrink']).map((s) => ({
       ...s,
+      joint: s.warning ? `${s.joint}. ${s.warning}` : s.joint,
       placeName: place(s.place),
     })),
     caps: capRows(harness).map((c) => `${c.lead} (${place(c.place)})`),

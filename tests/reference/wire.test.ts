@@ -3,6 +3,7 @@ import { BLADE_COLOURS, chooseFuse, fuseColour } from '#core/wire/fuse';
 import { chooseWire, crimpPull } from '#core/wire/choose';
 import { allowable, copperShare } from '#core/wire-rules/allowable';
 import { fuseFamilyFor } from '#core/wire-rules/fuse-volts';
+import { thinInThick } from '#core/wire-rules/terminal-size';
 import { guards } from '#core/wire-rules/guards';
 import { awgDiameterMm, wireResistance } from '#core/wire/resistance';
 
@@ -94,6 +95,11 @@ describe('wire against published tables', () => {
     expect(share).toBeCloseTo(mm2 / wireResistance(awg, 1).areaMm2, 6);
     expect(share).toBeGreaterThan(0.86);
     expect(allowable({ awg, standard: 'sae' })).toBeLessThan(allowable({ awg }));
+  });
+  it('thin leads in thick terminals are warned of: 24 AWG beside 18, 18 beside 12; like sizes are not (trade sizes, common practice)', () => {
+    expect(thinInThick([18, 24])).toMatch(/24 AWG in a terminal for 22–18 AWG: fold it back/);
+    expect(thinInThick([12, 18])).toMatch(/18 AWG in a terminal for 12–10 AWG/);
+    for (const alike of [[18, 22], [16, 14], [10, 12], [18]]) expect(thinInThick(alike)).toBeNull();
   });
   it('laws: more bundled never carries more, poorer insulation or a hot place never more, a thinner wire never more', () => {
     const gauges = [-1, 0, 1, 2, 4, 6, 8, 10, 12, 14, 16, 18, 20, 22, 24, 26, 28, 30];

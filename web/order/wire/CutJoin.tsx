@@ -119,7 +119,7 @@ export function CutJoin({
           <Two key="at" first={s.at} second={place(s.place)} />,
           <Colours key="from" list={s.from} />,
           <Colours key="to" list={s.to} />,
-          s.joint,
+          <Two key="joint" first={s.joint} second={s.warning} />,
           <Mono key="pull">{s.pull ? showQuantity(s.pull.newtons, 'force', units) : '–'}</Mono>,
         ])}
       />
