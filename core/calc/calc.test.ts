@@ -28,6 +28,8 @@ const NAMES = [
   'flash.forecast',
   'lighting.check',
   'plan.sequence',
+  'order.assess',
+  'sheet.check',
   'vin.check',
   'hin.check',
 ];

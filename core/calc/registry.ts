@@ -6,7 +6,9 @@ import { harnessCalcs } from './harness-calcs';
 import { identityCalcs } from './identity-calcs';
 import { lampCalcs } from './lamp-calcs';
 import { lightingCheck } from './lighting-check-calc';
+import { orderAssess } from './order-calc';
 import { planSequence } from './plan-calc';
+import { sheetCheck } from './sheet-calc';
 import { winchCalcs } from './winch-calcs';
 import { wireCalcs } from './wire-calcs';
 
@@ -20,6 +22,8 @@ export const CALCULATIONS: readonly Calculation[] = [
   ...lampCalcs,
   lightingCheck,
   planSequence,
+  orderAssess,
+  sheetCheck,
   ...identityCalcs,
 ];
 
