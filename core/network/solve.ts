@@ -57,8 +57,8 @@ export class Network {
   /** elements that somebody may have changed since they were read */
   private readonly handed = new Set<number>();
   private factored = false;
-  /** where the last two answers were heading, and the one before */
-  private readonly drift: Float64Array;
+  /** the last answers that rounds were taken for, newest first, and when: a sweep's next one is foretold from them */
+  private readonly trail: Trail;
   private readonly was: Float64Array;
   private ready = false;
   private finds = 0;
@@ -117,7 +117,7 @@ export class Network {
     this.x = new Float64Array(n + 1);
     this.hasDiodes = this.elements.some((e) => e.kind === 'diode');
     this.hasLoads = this.elements.some((e) => e.kind === 'load');
-    this.drift = new Float64Array(n + 1);
+    this.trail = new Trail(n + 1);
     this.was = new Float64Array(n + 1);
     this.rhs = new Float64Array(n);
     this.own = new Float64Array(n + 1);
@@ -225,8 +225,9 @@ export class Network {
           const least = knee[i]!;
           if (!loads) f = slope[i] = 0;
           else if (v >= least) {
-            f = w / v;
-            slope[i] = -f / v;
+            const g = 1 / v;
+            f = w * g;
+            slope[i] = -f * g;
           } else if (v < 0 && (this.elements[i] as Load).oneWay) f = slope[i] = 0;
           else if (v <= -least) {
             f = w / v;
@@ -368,7 +369,7 @@ export class Network {
     const { elements } = this;
     this.x.fill(0);
     this.on.fill(0);
-    this.drift.fill(0);
+    this.trail.clear();
     // changed figures are enough, but sums that were changed many times have gathered rounding
     if (!this.ready || this.merged.hasIdealSource || ++this.finds % 50 === 0) {
       if (this.merged.hasIdealSource) this.remerge();
@@ -444,18 +445,58 @@ export class Network {
   resolve(): number {
     if (!this.ready || this.merged.hasIdealSource) return this.solve().iterations;
     this.read(this.handed);
-    const { x, drift, was } = this;
+    const { x, trail, was } = this;
     was.set(x);
-    for (let k = 0; k < x.length; k++) x[k]! += drift[k]!;
+    // what is foretold is proved like any other answer: where it does not balance, rounds are taken
+    trail.foretell(x);
     let worst = this.kirchhoff(true);
     if (worst > SMALL_A) {
       x.set(was);
+      trail.clear();
       worst = this.kirchhoff(true);
     }
     const took = worst <= KCL_A ? 0 : this.settle(true, worst);
-    if (took === null || this.wrongDiodes().length) return this.solve().iterations;
-    for (let k = 0; k < x.length; k++) drift[k] = x[k]! - was[k]!;
+    if (took === null || (this.hasDiodes && this.wrongDiodes().length)) return this.solve().iterations;
+    if (took > 0) trail.keep(x);
     return took;
+  }
+}
+
+/** Answers of a sweep, a step of it apart from one another or several: what comes next is foretold along a cubic through the last four. */
+class Trail {
+  private readonly kept: Float64Array[];
+  private readonly at = [0, 0, 0, 0];
+  private count = 0;
+  private now = 0;
+  constructor(size: number) {
+    this.kept = this.at.map(() => new Float64Array(size));
+  }
+  clear(): void {
+    this.count = 0;
+  }
+  keep(x: Float64Array): void {
+    const last = this.kept.pop()!;
+    last.set(x);
+    this.kept.unshift(last);
+    this.at.pop();
+    this.at.unshift(this.now);
+    if (this.count < this.at.length) this.count++;
+  }
+  /** Puts what comes a step later into `x`; leaves it where too few are kept. */
+  foretell(x: Float64Array): void {
+    const { at, kept, count } = this;
+    this.now++;
+    if (count < 2) return;
+    // Lagrange's weights of the answers kept
+    const w = [0, 0, 0, 0];
+    for (let i = 0; i < count; i++) {
+      let l = 1;
+      for (let j = 0; j < count; j++) if (j !== i) l *= (this.now - at[j]!) / (at[i]! - at[j]!);
+      w[i] = l;
+    }
+    const [a, b, c, d] = kept as [Float64Array, Float64Array, Float64Array, Float64Array];
+    const [wa, wb, wc, wd] = w as [number, number, number, number];
+    for (let k = 0; k < x.length; k++) x[k] = wa * a[k]! + wb * b[k]! + wc * c[k]! + wd * d[k]!;
   }
 }
 
