@@ -1,4 +1,5 @@
-import type { Harness, HarnessControl, HarnessWire } from '#model/harness';
+import type { Harness, HarnessControl, HarnessElement, HarnessWire } from '#model/harness';
+import type { ContactRating } from '#model/parts';
 import { BURST_SHARE } from '../circuit/load';
 import { allowable } from '../wire-rules/allowable';
 import { contactProblem } from '../wire-rules/contacts';
@@ -122,9 +123,7 @@ export function scan(h: Harness, faults: Faults = NO_FAULTS, progress?: (share: 
   const sim = new Simulator(h, faults);
   const total = countStates(h);
   const stride = Math.max(1, Math.ceil(total / MOST_STATES));
-  const wires = h.elements.filter((e): e is HarnessWire => e.kind === 'wire');
-  const name = new Map(h.elements.map((e) => [e.id, e.name]));
-  const placeOf = (node: string) => h.nodes.find((n) => n.id === node)?.place ?? null;
+  const watch = watched(h, sim);
   const note = (f: Omit<Finding, 'states'>) => {
     const id = `${f.kind} ${f.at}`;
     const was = found.get(id);
@@ -141,18 +140,18 @@ export function scan(h: Harness, faults: Faults = NO_FAULTS, progress?: (share: 
   for (const state of reachable(h)) {
     index++;
     if (index % stride) continue;
-    let s: Shown;
+    let s: Settled;
     sim.reset();
     try {
-      s = sim.show(state);
+      s = sim.settle(state);
     } catch (e) {
       if (!(e instanceof NoOperatingPoint)) throw e;
-      note({ kind: 'no-answer', text: e.message, at: 'bat+', circuit: null, place: placeOf('bat+'), state, grade: 1 });
+      note({ kind: 'no-answer', text: e.message, at: 'bat+', circuit: null, place: watch.placeOf('bat+'), state, grade: 1 });
       continue;
     }
     tried++;
     rounds += s.rounds;
-    judge(h, wires, keyed, state, s, name, placeOf, note);
+    judge(watch, keyed, state, s, note);
     if (progress && tried % 256 === 0 && !progress(index / total)) {
       stopped = true;
       break;
@@ -169,24 +168,69 @@ export function scan(h: Harness, faults: Faults = NO_FAULTS, progress?: (share: 
   };
 }
 
+type Settled = ReturnType<Simulator['settle']>;
+type Read = () => number;
+type Of<K extends HarnessElement['kind']> = Extract<HarnessElement, { kind: K }>;
+
+/** What a scan looks at in every state, with how each figure is read: made once. */
+interface Watched {
+  byId: ReadonlyMap<string, HarnessElement>;
+  placeOf: (node: string) => string | null;
+  voltsAt: (node: string) => number;
+  wires: { w: HarnessWire; amps: Read; mayA: number | null; burst: boolean }[];
+  contacts: { e: Of<'contact'> & { rated: ContactRating }; amps: Read; across: Read; burst: boolean }[];
+  loads: { e: Of<'load'>; amps: Read; across: Read; ownA: Read }[];
+  batteries: { e: Of<'battery'>; amps: Read; across: Read }[];
+}
+
+function watched(h: Harness, sim: Simulator): Watched {
+  const volts = new Map(h.nodes.map((n) => [n.id, sim.voltsReader(n.id)]));
+  const places = new Map(h.nodes.map((n) => [n.id, n.place]));
+  const across = (e: HarnessElement): Read => {
+    const [from, to] = [volts.get(e.from)!, volts.get(e.to)!];
+    return () => from() - to();
+  };
+  const none: Read = () => 0;
+  const amps = (id: string): Read | null => (h.elements.some((e) => e.id === id) ? sim.ampsReader(id) : null);
+  const bursts = new Set(h.elements.flatMap((e) => (e.kind === 'fuse' && e.burstS !== null && e.circuit !== null ? [e.circuit] : [])));
+  const burst = (e: HarnessElement) => e.circuit !== null && bursts.has(e.circuit);
+  const out: Watched = {
+    byId: new Map(h.elements.map((e) => [e.id, e])),
+    placeOf: (node) => places.get(node) ?? null,
+    voltsAt: (node) => volts.get(node)?.() ?? 0,
+    wires: [],
+    contacts: [],
+    loads: [],
+    batteries: [],
+  };
+  for (const e of h.elements) {
+    const read = amps(e.id);
+    if (!read) continue;
+    if (e.kind === 'wire')
+      out.wires.push({ w: e, amps: read, mayA: e.awg === null ? null : allowable({ ...e, awg: e.awg }, e), burst: burst(e) });
+    else if (e.kind === 'contact' && e.rated)
+      out.contacts.push({ e: { ...e, rated: e.rated }, amps: read, across: across(e), burst: burst(e) });
+    else if (e.kind === 'load' && !e.own) out.loads.push({ e, amps: read, across: across(e), ownA: amps(`${e.circuit}#fuse`) ?? none });
+    else if (e.kind === 'battery') out.batteries.push({ e, amps: read, across: across(e) });
+  }
+  return out;
+}
+
 function judge(
-  h: Harness,
-  wires: readonly HarnessWire[],
+  watch: Watched,
   keyed: ReadonlySet<string>,
   state: SwitchState,
-  s: Shown,
-  name: ReadonlyMap<string, string>,
-  placeOf: (node: string) => string | null,
+  s: Settled,
   note: (f: Omit<Finding, 'states'>) => void,
 ): void {
-  const bursts = new Set(h.elements.flatMap((e) => (e.kind === 'fuse' && e.burstS !== null && e.circuit !== null ? [e.circuit] : [])));
+  const { byId, placeOf } = watch;
   const keyOff = (state.controls['unit#key'] ?? 'off') === 'off';
   for (const b of s.blown) {
-    const e = h.elements.find((x) => x.id === b.id)!;
+    const e = byId.get(b.id)!;
     const after = b.soonestS < 1 ? `${round(b.soonestS, 1)} s` : `${Math.round(b.soonestS)} s`;
     note({
       kind: 'blown',
-      text: `${name.get(b.id)} opens: ${round(b.amps)} A, as soon as ${after}`,
+      text: `${e.name} opens: ${round(b.amps)} A, as soon as ${after}`,
       at: b.id,
       circuit: e.circuit,
       place: placeOf(e.to),
@@ -194,9 +238,8 @@ function judge(
       grade: b.amps,
     });
   }
-  for (const w of wires) {
-    const a = s.amps.get(w.id);
-    if (a === undefined) continue;
+  for (const { w, amps, mayA: may, burst } of watch.wires) {
+    const a = amps();
     if (!w.bothWays && a < -BACK_A)
       note({
         kind: 'back-feed',
@@ -207,10 +250,9 @@ function judge(
         state,
         grade: -a,
       });
-    if (w.awg === null) continue;
-    const may = allowable({ ...w, awg: w.awg }, w);
+    if (may === null) continue;
     // a burst heats a wire by its share of the time
-    const warms = Math.abs(a) * (w.circuit !== null && bursts.has(w.circuit) ? BURST_SHARE : 1);
+    const warms = Math.abs(a) * (burst ? BURST_SHARE : 1);
     if (Math.abs(a) <= may * 3 && warms > may)
       note({
         kind: 'overload',
@@ -232,55 +274,53 @@ function judge(
         grade: Math.abs(a),
       });
   }
-  for (const e of h.elements) {
-    const a = s.amps.get(e.id) ?? 0;
-    if (e.kind === 'load' && !e.own) {
-      const v = s.volts.get(e.from)! - s.volts.get(e.to)!;
-      const least = e.leastVolts ?? e.minVolts;
-      if (a > ALIVE_A && v > LIVE_V && v < least - 0.005)
-        note({
-          // a glow without current through its own fuse comes by another path
-          kind: v < e.volts * NOMINAL_SHARE && Math.abs(s.amps.get(`${e.circuit}#fuse`) ?? 0) < a / 2 ? 'back-feed' : 'low-volts',
-          text: `${e.name}: ${round(v, 3)} V, works from ${least} V`,
-          at: e.id,
-          circuit: e.circuit,
-          place: placeOf(e.from),
-          state,
-          grade: least - v,
-        });
-      if (keyOff && e.circuit && keyed.has(e.circuit) && v > LIVE_V && (a > ALIVE_A || v > e.minVolts))
-        note({
-          kind: 'alive',
-          text: `${e.name}: ${round(v, 3)} V with the key off`,
-          at: e.id,
-          circuit: e.circuit,
-          place: placeOf(e.from),
-          state,
-          grade: v,
-        });
-    }
-    if (e.kind === 'battery' && s.volts.get(e.from)! - s.volts.get(e.to)! > e.volts + OVER_V * Math.max(1, e.volts / 12))
+  for (const { e, amps, across, ownA } of watch.loads) {
+    const a = amps();
+    const v = across();
+    const least = e.leastVolts ?? e.minVolts;
+    if (a > ALIVE_A && v > LIVE_V && v < least - 0.005)
+      note({
+        // a glow without current through its own fuse comes by another path
+        kind: v < e.volts * NOMINAL_SHARE && Math.abs(ownA()) < a / 2 ? 'back-feed' : 'low-volts',
+        text: `${e.name}: ${round(v, 3)} V, works from ${least} V`,
+        at: e.id,
+        circuit: e.circuit,
+        place: placeOf(e.from),
+        state,
+        grade: least - v,
+      });
+    if (keyOff && e.circuit && keyed.has(e.circuit) && v > LIVE_V && (a > ALIVE_A || v > e.minVolts))
+      note({
+        kind: 'alive',
+        text: `${e.name}: ${round(v, 3)} V with the key off`,
+        at: e.id,
+        circuit: e.circuit,
+        place: placeOf(e.from),
+        state,
+        grade: v,
+      });
+  }
+  for (const { e, amps, across } of watch.batteries)
+    if (across() > e.volts + OVER_V * Math.max(1, e.volts / 12))
       note({
         kind: 'battery-loop',
-        text: `${e.name} is driven backwards with ${round(a)} A: a loop of batteries`,
+        text: `${e.name} is driven backwards with ${round(amps())} A: a loop of batteries`,
         at: e.id,
         circuit: null,
         place: placeOf(e.from),
         state,
-        grade: a,
+        grade: amps(),
       });
-  }
-  for (const e of h.elements) {
-    if (e.kind !== 'contact' || !e.rated) continue;
-    const a = Math.abs(s.amps.get(e.id) ?? 0);
-    const across = Math.abs(s.volts.get(e.from)! - s.volts.get(e.to)!);
+  for (const { e, amps, across, burst } of watch.contacts) {
+    const a = Math.abs(amps());
     // a burst is carried for its share of the time; what stands across an open contact is what it has broken
-    const says = contactProblem(e.name, e.rated, a * (e.circuit !== null && bursts.has(e.circuit) ? BURST_SHARE : 1), across);
+    const broken = Math.abs(across());
+    const says = contactProblem(e.name, e.rated, a * (burst ? BURST_SHARE : 1), broken);
     if (says)
-      note({ kind: 'contact', text: says, at: e.id, circuit: e.circuit, place: placeOf(e.from), state, grade: Math.max(a, across) });
+      note({ kind: 'contact', text: says, at: e.id, circuit: e.circuit, place: placeOf(e.from), state, grade: Math.max(a, broken) });
   }
   for (const c of s.chatter) {
-    const e = h.elements.find((x) => x.id === c)!;
+    const e = byId.get(c)!;
     note({
       kind: 'chatter',
       text: `${e.name} pulls in and lets go without end: what it switches takes its own volts away`,
@@ -293,10 +333,11 @@ function judge(
   }
   for (const [id, as] of s.supplies)
     if (as === 'at its limit') {
-      const e = h.elements.find((x) => x.id === id)!;
+      const e = byId.get(id)!;
+      const volts = watch.voltsAt(e.kind === 'supply' ? e.out : e.from) - watch.voltsAt(e.to);
       note({
         kind: 'at-limit',
-        text: `${e.name} is at its limit: its volts fall to ${round(s.volts.get(e.kind === 'supply' ? e.out : e.from)! - s.volts.get(e.to)!, 3)} V`,
+        text: `${e.name} is at its limit: its volts fall to ${round(volts, 3)} V`,
         at: id,
         circuit: e.circuit,
         place: placeOf(e.from),

@@ -221,6 +221,37 @@ export class Simulator {
    * @throws NoOperatingPoint when the volts settle nowhere, with the point that stands in the way
    */
   show(state: SwitchState): Shown {
+    const settled = this.settle(state);
+    const s = this.net.answer();
+    const volts = new Map<string, number>();
+    const amps = new Map<string, number>();
+    for (const n of this.harness.nodes) volts.set(n.id, s.volts.get(n.id) ?? 0);
+    for (const e of this.harness.elements) {
+      if (!this.byId.has(e.id)) continue;
+      const i = s.amps.get(mainPart(e))!;
+      amps.set(e.id, e.kind === 'charger' ? i + (s.amps.get(`${e.id}:limit`) ?? 0) : i);
+      if (e.kind === 'supply') amps.set(`${e.id}:out`, (s.amps.get(`${e.id}:give`) ?? 0) * -1);
+    }
+    return { ...settled, volts, amps, pulled: new Set(this.pulled), meter: this.read(s), residualA: s.residualA };
+  }
+
+  /** Reads a point's volts as they stand: for many states of the switches, of which a few figures are looked at. */
+  voltsReader = (node: string): (() => number) => this.net.voltsReader(node);
+  /** The same of an element's amperes; null for one that a fault has left out. */
+  ampsReader(id: string): (() => number) | null {
+    const live = this.byId.get(id);
+    if (!live) return null;
+    const main = this.net.ampsReader(mainPart(live.e));
+    if (live.e.kind !== 'charger') return main;
+    const limit = this.net.ampsReader(`${id}:limit`);
+    return () => main() + limit();
+  }
+
+  /**
+   * Throws the switches as `show` does, and leaves everything to be read where it stands.
+   * @throws NoOperatingPoint as `show` does
+   */
+  settle(state: SwitchState): Pick<Shown, 'blown' | 'chatter' | 'supplies' | 'rounds'> {
     const ohmmeter = this.metered?.mode === 'ohms';
     const blown: BlownFuse[] = [];
     const out = new Set<string>();
@@ -263,17 +294,7 @@ export class Simulator {
       this.setOhms(next.id, OPEN_OHMS);
       flips.clear();
     }
-    const s = this.net.answer();
-    const volts = new Map<string, number>();
-    const amps = new Map<string, number>();
-    for (const n of this.harness.nodes) volts.set(n.id, s.volts.get(n.id) ?? 0);
-    for (const e of this.harness.elements) {
-      if (!this.byId.has(e.id)) continue;
-      const i = s.amps.get(mainPart(e))!;
-      amps.set(e.id, e.kind === 'charger' ? i + (s.amps.get(`${e.id}:limit`) ?? 0) : i);
-      if (e.kind === 'supply') amps.set(`${e.id}:out`, (s.amps.get(`${e.id}:give`) ?? 0) * -1);
-    }
-    return { volts, amps, pulled: new Set(this.pulled), blown, chatter, supplies, meter: this.read(s), residualA: s.residualA, rounds };
+    return { blown, chatter, supplies, rounds };
   }
 
   private read(s: { volts: ReadonlyMap<string, number>; amps: ReadonlyMap<string, number> }): number | null {

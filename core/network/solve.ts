@@ -325,6 +325,8 @@ export class Network {
     for (let round = 1; round <= MAX_ROUNDS; round++) {
       this.step(again);
       this.move(1);
+      // without loads and diodes it is a straight line, and one step is all of it
+      if (!loads && !this.hasDiodes && round === 1) return round;
       let next = this.kirchhoff(loads);
       if (again && next > worst * STALE && next > KCL_A) {
         // the factors were too old after all
@@ -431,6 +433,21 @@ export class Network {
     const i = this.index.get(node)!;
     const g = this.merged.group[i]!;
     return (g ? this.x[this.plan.place[g - 1]!]! : 0) + this.merged.shift[i]!;
+  }
+  /** Reads a point's volts again and again, as `voltsAt` does. */
+  voltsReader(node: string): () => number {
+    const i = this.index.get(node)!;
+    const g = this.merged.group[i]!;
+    const row = g ? this.plan.place[g - 1]! : this.plan.n;
+    const { x } = this;
+    const { shift } = this.merged;
+    return () => x[row]! + shift[i]!;
+  }
+  /** Reads an element's amperes again and again, as `ampsOf` does. */
+  ampsReader(id: string): () => number {
+    const i = this.positions.get(id)!;
+    const { kind } = this.elements[i]!;
+    return kind === 'load' || kind === 'diode' ? () => this.flow[i]! : () => this.lineAmps(i);
   }
   /** Amperes of the last solution through one element that has some resistance. */
   ampsOf(id: string): number {

@@ -1,10 +1,8 @@
-import { Network } from '#core/network/solve';
-import type { Element } from '#core/network/element';
-import { treeHarness } from './wiring';
-const elements = treeHarness(60);
-const net = new Network(elements, '0');
-const bat = net.element('bat') as Extract<Element, { kind: 'V' }>;
-net.solve();
-for (let rep=0;rep<4;rep++){ const points=22000; let rounds=0; const hist:Record<number,number>={}; const t=performance.now();
-for (let i=0;i<points;i++){ bat.volts=11+(3*i)/(points-1); const r=net.resolve(); rounds+=r; hist[r]=(hist[r]??0)+1; net.voltsAt('n59'); }
-console.log(points/((performance.now()-t)/1000)|0,'per s', rounds/points, JSON.stringify(hist)); }
+import { planWiring } from '#core/circuit/wiring';
+import { scan } from '#core/harness/scan';
+import { DEFAULT_SETTINGS } from '#model/settings';
+import { demoOrder } from '../demo-sheets';
+  const { order, sheets } = demoOrder('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar']);
+  const { harness } = planWiring(order, sheets, DEFAULT_SETTINGS);
+for (let i=0;i<5;i++){  const t = performance.now();
+  const all = scan(harness); console.log(all.states, all.rounds/all.states, ((performance.now()-t)/1000).toFixed(3), harness.elements.length, harness.nodes.length); }
