@@ -76,9 +76,11 @@ export interface Cell extends Omit<Kind, 'innerOhmAh'> {
   ohms: number;
   /** ampere-hours lost per hour standing */
   selfA: number;
-  /** charge and rest volts of 12 V at 25 °C, full first */
-  ocv: readonly (readonly [number, number])[];
-  ocvPerC: number;
+  /** rest volts of the bank at 25 °C by charge, empty first: shares and volts of equal length */
+  shares: Float64Array;
+  volts: Float64Array;
+  /** change of the bank's rest volts per °C */
+  voltsPerC: number;
 }
 
 /**
@@ -110,18 +112,21 @@ export function cellOf(
 ): Cell {
   if (!(bank.capacityAh > 0)) throw new ImpossibleInput('a battery of no capacity holds no charge: give its ampere-hours', 'capacityAh');
   const kind = KINDS[bank.chemistry];
+  const scale = (bank.count * bank.voltsEach) / 12;
+  const ocv = [...ocvOf(bank)].reverse();
   const capacityAh = bank.capacityAh * Math.max(LEAST_CAPACITY, 1 - AGE_CAPACITY * years);
   return {
     ...kind,
     chemistry: bank.chemistry,
-    scale: (bank.count * bank.voltsEach) / 12,
+    scale,
     capacityAh,
     ratedA: bank.capacityAh / bank.ratedHours,
     peukert: bank.peukert,
     ohms: bankOhms(bank) * (1 + AGE_OHMS * years),
     selfA: (capacityAh * selfPctPerMonth) / 100 / SELF_MONTH_H,
-    ocv: ocvOf(bank),
-    ocvPerC: OCV_PER_C[bank.chemistry],
+    shares: Float64Array.from(ocv, ([share]) => share),
+    volts: Float64Array.from(ocv, ([, v]) => v * scale),
+    voltsPerC: OCV_PER_C[bank.chemistry] * scale,
   };
 }
 
@@ -139,9 +144,10 @@ export interface CellAt {
   ratedA: number;
   peukertLess1: number;
   selfA: number;
-  /** rest volts of the bank by charge, empty first: shares and volts of equal length */
+  /** rest volts of the bank at 25 °C by charge, empty first: shares and volts of equal length; `coldV` is added to them */
   shares: Float64Array;
   volts: Float64Array;
+  coldV: number;
 }
 
 /** Share of the capacity that can be used at a temperature: straight between the points of its kind, and as the last ones beyond them. */
@@ -163,14 +169,6 @@ export const acceptedShare = (c: Pick<Cell, 'halvesPerC' | 'leastChargeC'>, temp
 
 export function cellAt(cell: Cell, tempC: number): CellAt {
   const usable = usableShare(cell, tempC);
-  const n = cell.ocv.length;
-  const shares = new Float64Array(n);
-  const volts = new Float64Array(n);
-  for (let i = 0; i < n; i++) {
-    const [s, v] = cell.ocv[n - 1 - i]!;
-    shares[i] = s;
-    volts[i] = (v + cell.ocvPerC * (tempC - 25)) * cell.scale;
-  }
   return {
     capacityAh: cell.capacityAh,
     floorAh: cell.capacityAh * (1 - usable),
@@ -181,8 +179,9 @@ export function cellAt(cell: Cell, tempC: number): CellAt {
     ratedA: cell.ratedA,
     peukertLess1: cell.peukert - 1,
     selfA: cell.selfA,
-    shares,
-    volts,
+    shares: cell.shares,
+    volts: cell.volts,
+    coldV: cell.voltsPerC * (tempC - 25),
   };
 }
 
@@ -202,7 +201,7 @@ export function restVolts(c: CellAt, share: number): number {
   while (i < shares.length - 1 && share > shares[i]!) i++;
   const s0 = shares[i - 1]!;
   const v0 = volts[i - 1]!;
-  return v0 + ((share - s0) / (shares[i]! - s0)) * (volts[i]! - v0);
+  return v0 + ((share - s0) / (shares[i]! - s0)) * (volts[i]! - v0) + c.coldV;
 }
 
 /** Resistance that a giving battery shows, ohms. */

@@ -1,11 +1,12 @@
 import type { RandomGenerator } from 'pure-rand/types/RandomGenerator';
+import quickselect from 'quickselect';
 import { uniformFloat64 } from 'pure-rand/distribution/uniformFloat64';
 import type { OwnerDay } from '#model/day';
 import type { Settings } from '#model/settings';
 import { cellAt } from './cell';
 import { crankVolts } from './day';
 import { compiler, NO_GUESS, type Guess } from './phases';
-import { run } from './simulate';
+import { roomFor, run, type Room } from './simulate';
 import type { PowerSystem } from './system';
 
 /** A figure that is not known exactly: from low to high, most likely in the middle as the sheets say. */
@@ -81,6 +82,7 @@ export class ChanceRun {
   private readonly draws: Float64Array[];
   private readonly spare: Float64Array;
   private readonly compile: ReturnType<typeof compiler>;
+  private readonly room: Room;
   private failed = 0;
   done = 0;
 
@@ -98,6 +100,7 @@ export class ChanceRun {
   ) {
     this.doubts = doubtsOf(system, ageKnown);
     let hour = 0;
+    this.room = roomFor(system.cells.length);
     this.compile = compiler(system, day);
     const { segments } = this.compile(NO_GUESS, PARTS);
     this.points = segments.map((x) => ({ hour: (hour += x.hours), phase: x.phase }));
@@ -123,6 +126,7 @@ export class ChanceRun {
       const capacity = s.cells.map((c) => c.capacityAh * guess.capacity);
       const r = run(segments, charge, s.join, {
         tolerance: 1e-4,
+        room: this.room,
         onSegment: (at, q, v) => {
           for (let b = 0; b < capacity.length; b++) {
             this.soc[b]![at]![i] = q[b]! / capacity[b]!;
@@ -147,9 +151,14 @@ export class ChanceRun {
   result(): Chance {
     const n = this.done;
     const at = (list: Float32Array): [number, number, number] => {
-      const sorted = list.slice(0, n).sort();
-      const p = (x: number) => sorted[Math.min(n - 1, Math.floor(x * n))]!;
-      return [p(0.1), p(0.5), p(0.9)];
+      const figures = list.slice(0, n);
+      const rank = (share: number) => Math.min(n - 1, Math.floor(share * n));
+      const [low, mid, high] = [rank(0.1), rank(0.5), rank(0.9)];
+      // each divides the figures into smaller and larger ones, so the outer two are sought on one side only
+      quickselect(figures as unknown as number[], mid);
+      quickselect(figures as unknown as number[], low, 0, mid);
+      quickselect(figures as unknown as number[], high, mid, n - 1);
+      return [figures[low]!, figures[mid]!, figures[high]!];
     };
     return {
       days: n,

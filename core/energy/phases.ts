@@ -98,7 +98,9 @@ export function winchAmps(s: PowerSystem, share: number): number {
 
 /** Output of the source at a speed and temperature, amperes. Above 25 °C it falls; cold does not raise it above the sheet. */
 export const sourceAt = (s: PowerSystem, rpm: number, tempC: number): number =>
-  s.source === null || rpm <= 0 ? 0 : sourceAmps(s.source, rpm) * Math.max(0, 1 - s.source.lossPerC * Math.max(0, tempC - 25));
+  s.source === null || rpm <= 0 ? 0 : sourceAmps(s.source, rpm) * warmShare(s, tempC);
+const warmShare = (s: PowerSystem, tempC: number): number =>
+  s.source === null ? 0 : Math.max(0, 1 - s.source.lossPerC * Math.max(0, tempC - 25));
 
 export interface Compiled {
   segments: Segment[];
@@ -145,13 +147,12 @@ function weighed(s: PowerSystem, p: Phase): Weighed {
 function weigh(s: PowerSystem, w: Weighed, p: Phase, g: Guess): Loads[] {
   return s.cells.map((_, b): Loads => {
     const [own, added, audio, low, span] = [w.own[b]!, w.added[b]!, w.audio[b]!, w.low[b]!, w.span[b]!];
-    const of = (k: 'power' | 'amps' | 'siemens' | 'filament') =>
-      own[k] * g.own + added[k] * g.added + audio[k] * g.audio + low[k] + span[k] * g.band;
+    const driveW = b === 0 && w.driveWh > 0 ? (w.driveWh * 60) / (p.minutes * g.minutes) : 0;
     return {
-      power: of('power') + (b === 0 ? (w.driveWh * 60) / (p.minutes * g.minutes) : 0),
-      amps: of('amps') + (b === 0 ? s.parkedA : 0),
-      siemens: of('siemens'),
-      filament: of('filament'),
+      power: own.power * g.own + added.power * g.added + audio.power * g.audio + low.power + span.power * g.band + driveW,
+      amps: own.amps * g.own + added.amps * g.added + audio.amps * g.audio + low.amps + span.amps * g.band + (b === 0 ? s.parkedA : 0),
+      siemens: own.siemens * g.own + added.siemens * g.added + audio.siemens * g.audio + low.siemens + span.siemens * g.band,
+      filament: own.filament * g.own + added.filament * g.added + audio.filament * g.audio + low.filament + span.filament * g.band,
       burst: 0,
       leastV: own.leastV,
     };
@@ -168,42 +169,69 @@ export const loadsIn = (s: PowerSystem, p: Phase, g: Guess = NO_GUESS): Loads[] 
 export const compile = (s: PowerSystem, day: Pick<OwnerDay, 'phases'>, g: Guess = NO_GUESS, parts = 1): Compiled =>
   compiler(s, day)(g, parts);
 
-/** Prepares a day, so that many guesses of it are compiled without working its loads out anew. */
-export function compiler(s: PowerSystem, day: Pick<OwnerDay, 'phases'>): (g: Guess, parts: number) => Compiled {
-  const loads = day.phases.map((p) => weighed(s, p));
-  return (g, parts) => compileGuess(s, day, loads, g, parts);
+/** A phase of a day, worked out but for what is guessed. */
+interface Ready {
+  phase: Phase;
+  index: number;
+  of: Weighed;
+  /** of the source at 25 °C and below, amperes */
+  sourceA: number;
+  fromWall: boolean;
+  regulatedV: number;
+  /** it begins with a start, as the engine stood before */
+  cranks: boolean;
 }
 
-function compileGuess(s: PowerSystem, day: Pick<OwnerDay, 'phases'>, of: readonly Weighed[], g: Guess, parts: number): Compiled {
-  const segments: Segment[] = [];
+/** Prepares a day, so that many guesses of it are compiled without working its loads out anew. */
+export function compiler(s: PowerSystem, day: Pick<OwnerDay, 'phases'>): (g: Guess, parts: number) => Compiled {
   let stood = true;
+  const ready = day.phases.map((phase, index): Ready => {
+    const fromWall = phase.wall && s.wall !== null;
+    const cranks = phase.rpm > 0 && stood && s.starter !== null;
+    stood = phase.rpm === 0;
+    return {
+      phase,
+      index,
+      of: weighed(s, phase),
+      sourceA: fromWall ? s.wall!.amps : sourceAt(s, phase.rpm, 25),
+      fromWall,
+      regulatedV: fromWall ? s.wall!.volts : (s.source?.regulatedV ?? 0),
+      cranks,
+    };
+  });
+  return (g, parts) => compileGuess(s, ready, g, parts);
+}
+
+function compileGuess(s: PowerSystem, day: readonly Ready[], g: Guess, parts: number): Compiled {
+  const segments: Segment[] = [];
   const known = new Map<number, CellAt[]>();
-  day.phases.forEach((p, phase) => {
+  for (const { phase: p, index: phase, of, sourceA: plainA, fromWall, regulatedV, cranks } of day) {
     const tempC = p.tempC + g.tempC;
-    const cells = known.get(tempC) ?? cellsAt(s.cells, tempC, g);
-    known.set(tempC, cells);
-    const sourceA = p.wall && s.wall ? s.wall.amps : sourceAt(s, p.rpm, tempC) * g.source;
-    const regulatedV = p.wall && s.wall ? s.wall.volts : (s.source?.regulatedV ?? 0);
-    const loads = weigh(s, of[phase]!, p, g);
+    let cells = known.get(tempC);
+    if (!cells) known.set(tempC, (cells = cellsAt(s.cells, tempC, g)));
+    const sourceA = fromWall ? plainA : plainA * warmShare(s, tempC) * g.source;
+    const loads = weigh(s, of, p, g);
     const hours = (p.minutes * g.minutes) / 60;
-    const base = { phase, sourceA, regulatedV, cells, loads };
-    if (p.rpm > 0 && stood && s.starter) {
-      const amps = crankAmps(s.starter, tempC) * g.crank;
+    if (cranks) {
+      const amps = crankAmps(s.starter!, tempC) * g.crank;
       const starting = loads.map((_, i) => ({ ...noLoads((4 * s.systemV) / 12), burst: i === 0 ? amps : 0 }));
-      segments.push({ phase, sourceA: 0, regulatedV, cells, loads: starting, hours: s.starter.seconds / 3600, crank: true });
+      segments.push({ phase, sourceA: 0, regulatedV, cells, loads: starting, hours: s.starter!.seconds / 3600, crank: true });
     }
-    stood = p.rpm === 0;
     if (p.pulls && s.winch) {
       const amps = winchAmps(s, p.pulls.share);
       const pull = Math.min(p.pulls.seconds / 3600, hours / p.pulls.count / 2);
       const rest = hours / p.pulls.count - pull;
       const pulling = loads.map((l, i) => (i === 0 ? { ...l, burst: amps } : l));
-      for (let k = 0; k < p.pulls.count; k++) segments.push({ ...base, loads: pulling, hours: pull }, { ...base, hours: rest });
+      for (let k = 0; k < p.pulls.count; k++)
+        segments.push(
+          { phase, sourceA, regulatedV, cells, loads: pulling, hours: pull },
+          { phase, sourceA, regulatedV, cells, loads, hours: rest },
+        );
     } else {
-      const part = { ...base, hours: hours / parts };
+      const part = { phase, sourceA, regulatedV, cells, loads, hours: hours / parts };
       for (let k = 0; k < parts; k++) segments.push(part);
     }
-  });
+  }
   const soc = Math.min(1, Math.max(0.02, s.startSoc + g.startSoc));
   return { segments, charge: s.cells.map((c) => c.capacityAh * g.capacity * soc) };
 }

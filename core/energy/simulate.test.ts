@@ -54,18 +54,15 @@ describe('closed forms', () => {
 
   it('at constant volts on a straight rest line the charge relaxes exponentially', () => {
     // rest volts 12 + 1·s, taken through 0.05 Ω alone: tau = R·C
-    const line = [
-      [1, 13],
-      [0, 12],
-    ] as const;
-    const cell = plain({ ocv: line, ocvPerC: 0, ohms: 0.05, acceptPerH: 1e9 });
+    const line = { shares: Float64Array.of(0, 1), volts: Float64Array.of(12, 13), voltsPerC: 0 };
+    const cell = plain({ ...line, ohms: 0.05, acceptPerH: 1e9 });
     const at = (hours: number) =>
       run([segment([cell], { hours, sourceA: 1000, regulatedV: 12.8 })], [30], null, { tolerance: 1e-9 }).charge[0]!;
     // the resistance of an emptying battery changes the rate; close to the end it settles where rest volts meet the regulator's
     expect(at(200)).toBeCloseTo(48, 3);
-    const withSmall = plain({ ocv: line, ocvPerC: 0, ohms: 1e-9, acceptPerH: 1, overV: 0.8, capacityAh: 60 });
+    const withSmall = plain({ ...line, ohms: 1e-9, acceptPerH: 1, overV: 0.8, capacityAh: 60 });
     // acceptance alone, rest volts flat: dq/dt = (C − q)/over · (V − E), an exponential toward full
-    const flat = { ...withSmall, ocv: [[1, 12] as const, [0, 12] as const] };
+    const flat = { ...withSmall, volts: Float64Array.of(12, 12) };
     const q = run([segment([flat], { hours: 2, sourceA: 1e6, regulatedV: 12.8 })], [12], null, { tolerance: 1e-9 }).charge[0]!;
     expect(q).toBeCloseTo(60 - 48 * Math.exp(-2), 5);
   });

@@ -66,6 +66,8 @@ export interface Options {
   detail?: boolean;
   /** plain steps of so many hours instead of step control, for comparison */
   fixedHours?: number;
+  /** room to compute in, kept from run to run; left out, the run makes its own */
+  room?: Room;
   /** told at the end of each segment, with charge and volts that change afterwards */
   onSegment?: (index: number, charge: Float64Array, volts: Float64Array) => void;
 }
@@ -78,12 +80,62 @@ const PARTS = 6;
 /** Self-discharge is steady, and fades with the last thousandth. */
 const selfAmps = (c: CellAt, q: number): number => (q <= 0 ? 0 : c.selfA * Math.min(1, (q * 1000) / c.capacityAh));
 
+/** Enters into the books what flows at a moment, by its weight. */
+function book(f: Flow, s: Segment, e: Eval, at: Float64Array, weight: number): void {
+  f.sourceAh += weight * e.sourceA;
+  for (let b = 0; b < s.loads.length; b++)
+    for (let k = 0; k < LAWS.length; k++) {
+      const a = LAWS[k]!(s.loads[b]!, e.volts[b]!);
+      f.loadAh[b]![k]! += weight * a;
+      f.loadWh[b]![k]! += weight * a * e.volts[b]!;
+    }
+  for (let i = 0; i < s.cells.length; i++) {
+    const c = s.cells[i]!;
+    const a = e.amps[i]!;
+    const self = selfAmps(c, at[i]!);
+    f.selfAh[i]! += weight * self;
+    if (a >= 0) {
+      f.intoAh[i]! += weight * a;
+      f.chargingAh[i]! += weight * a * (1 - c.efficiency);
+    } else {
+      f.outOfAh[i]! -= weight * a;
+      f.peukertAh[i]! -= weight * (e.rate[i]! - a + self);
+    }
+  }
+}
+
 /** One evaluation: how everything stands at a charge, and how fast the charge changes. */
 interface Eval {
   rate: Float64Array;
   amps: Float64Array;
   volts: Float64Array;
   sourceA: number;
+}
+
+/** Room for the figures of a run, to be used again by the next of as many batteries. */
+export interface Room {
+  q: Float64Array;
+  at2: Float64Array;
+  at3: Float64Array;
+  next: Float64Array;
+  evals: readonly Eval[];
+  posts: Post[];
+  first: Post[];
+  second: Post[];
+}
+export function roomFor(n: number): Room {
+  const list = () => new Float64Array(n);
+  const posts: Post[] = Array.from({ length: n }, () => ({ restV: 0, giveOhms: 1, takeOhms: 1, flat: false }));
+  return {
+    q: list(),
+    at2: list(),
+    at3: list(),
+    next: list(),
+    evals: Array.from({ length: 4 }, () => ({ rate: list(), amps: list(), volts: list(), sourceA: 0 })),
+    posts,
+    first: posts.slice(0, 1),
+    second: posts.slice(1),
+  };
 }
 
 /**
@@ -97,20 +149,10 @@ export function run(segments: readonly Segment[], charge: readonly number[], joi
   const n = charge.length;
   const tolerance = options.tolerance ?? 2e-5;
   const { detail = false, fixedHours } = options;
-  const q = Float64Array.from(charge);
-  const at2 = new Float64Array(n);
-  const at3 = new Float64Array(n);
-  const next = new Float64Array(n);
+  const { q, at2, at3, next, evals: first4, posts, first, second } = options.room ?? roomFor(n);
+  const evals = [...first4];
+  q.set(charge);
   const flat = new Array<boolean>(n).fill(false);
-  const evals: Eval[] = Array.from({ length: 4 }, () => ({
-    rate: new Float64Array(n),
-    amps: new Float64Array(n),
-    volts: new Float64Array(n),
-    sourceA: 0,
-  }));
-  const posts: Post[] = Array.from({ length: n }, () => ({ restV: 0, giveOhms: 1, takeOhms: 1, flat: false }));
-  const first = posts.slice(0, 1);
-  const second = posts.slice(1);
   let merged: Loads | null = null;
   let lastV = 0;
   const out: Run = {
@@ -217,29 +259,6 @@ export function run(segments: readonly Segment[], charge: readonly number[], joi
           deltaAh: new Array<number>(n).fill(0),
         }
       : null;
-    const book = (e: Eval, at: Float64Array, weight: number) => {
-      const f = flow!;
-      f.sourceAh += weight * e.sourceA;
-      for (let b = 0; b < s.loads.length; b++)
-        for (let k = 0; k < LAWS.length; k++) {
-          const a = LAWS[k]!(s.loads[b]!, e.volts[b]!);
-          f.loadAh[b]![k]! += weight * a;
-          f.loadWh[b]![k]! += weight * a * e.volts[b]!;
-        }
-      for (let i = 0; i < n; i++) {
-        const c = s.cells[i]!;
-        const a = e.amps[i]!;
-        const self = selfAmps(c, at[i]!);
-        f.selfAh[i]! += weight * self;
-        if (a >= 0) {
-          f.intoAh[i]! += weight * a;
-          f.chargingAh[i]! += weight * a * (1 - c.efficiency);
-        } else {
-          f.outOfAh[i]! -= weight * a;
-          f.peukertAh[i]! -= weight * (e.rate[i]! - a + self);
-        }
-      }
-    };
     // a segment that goes on with the one before stands as that one ended
     const goesOn = index > 0 && segments[index - 1] === s;
     if (!goesOn) {
@@ -297,11 +316,11 @@ export function run(segments: readonly Segment[], charge: readonly number[], joi
         h *= share;
         continue;
       }
-      if (flow && fixedHours !== undefined) book(k1, q, h);
+      if (flow && fixedHours !== undefined) book(flow, s, k1, q, h);
       else if (flow) {
-        book(k1, q, (h * 2) / 9);
-        book(k2, at2, h / 3);
-        book(k3, at3, (h * 4) / 9);
+        book(flow, s, k1, q, (h * 2) / 9);
+        book(flow, s, k2, at2, h / 3);
+        book(flow, s, k3, at3, (h * 4) / 9);
       }
       for (let i = 0; i < n; i++) {
         if (flow) flow.deltaAh[i]! += next[i]! - q[i]!;

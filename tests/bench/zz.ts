@@ -1,8 +1,20 @@
-import { planWiring } from '#core/circuit/wiring';
-import { scan } from '#core/harness/scan';
+import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
+import { uniformFloat64 } from 'pure-rand/distribution/uniformFloat64';
+import { ChanceRun } from '#core/energy/chance';
+import type { EnergyLoad } from '#core/energy/system';
+import { assess } from '#core/order/assess';
+import { Phase } from '#model/day';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoOrder } from '../demo-sheets';
   const { order, sheets } = demoOrder('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar']);
-  const { harness } = planWiring(order, sheets, DEFAULT_SETTINGS);
-for (let i=0;i<5;i++){  const t = performance.now();
-  const all = scan(harness); console.log(all.states, all.rounds/all.states, ((performance.now()-t)/1000).toFixed(3), harness.elements.length, harness.nodes.length); }
+  const { system:s0 } = assess(order, sheets, DEFAULT_SETTINGS).power;
+  const random = xoroshiro128plus(1);
+  const between = (a: number, b: number) => a + (b - a) * uniformFloat64(random);
+  const pattern = s0.loads.find((l) => !l.own)!;
+  const more = Array.from({ length: Math.max(0, 20 - s0.loads.length) }, (_, i): EnergyLoad => ({ ...pattern, id: `more/l${i}`, name: `load ${i}`, kind: 'continuous', use: null, share: 1, watts: between(2, 20), law: i % 3 ? 'constant-power' : 'filament' }));
+  const phases = Array.from({ length: 12 }, (_, i) => Phase.parse({ id: `p${i}`, name: `phase ${i}`, minutes: between(10, 90), rpm: i % 3 === 2 ? 0 : between(1200, 3500), tempC: between(0, 30), dark: i > 8 }));
+  const system = { ...s0, loads: [...s0.loads, ...more] }; const day={ id: 'big', name: 'Big day', phases };
+for (let k=0;k<5;k++){ const t = performance.now();
+    const c = new ChanceRun(system, day, DEFAULT_SETTINGS, 10_000, xoroshiro128plus(k+1));
+    c.step(10_000); const t2=performance.now();
+    const r=c.result(); console.log((t2-t)|0,(performance.now()-t2)|0, JSON.stringify(r.fails)); }

@@ -51,7 +51,7 @@ describe(`random days, seed ${SEED}`, () => {
       charge: d.charge,
       segments: d.segments.map((s) => {
         const c = s.cells[0]!;
-        return { ...s, ...s.loads[0]!, cell: { ...c, shares: [...c.shares], volts: [...c.volts] } };
+        return { ...s, ...s.loads[0]!, cell: { ...c, shares: [...c.shares], volts: Array.from(c.volts, (v) => v + c.coldV) } };
       }),
     }));
     const py = spawnSync('/usr/bin/python3', [fileURLToPath(new URL('./day.py', import.meta.url))], {
