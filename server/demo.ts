@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
+import { Memo } from '#core/memo';
 import { assess, stepState } from '#core/order/assess';
 import { checkVin } from '#core/identity/vin';
 import { nthTime } from '#core/learn/curve';
@@ -120,6 +121,7 @@ async function readNewest<K extends SheetKind>(
 class Hand {
   order!: Order;
   private sheets!: Sheets;
+  private readonly memo = new Memo();
   constructor(
     private readonly tx: Tx,
     private readonly workers: Workers,
@@ -151,7 +153,7 @@ class Hand {
   /** Does up to `most` steps; the pace makes each a little faster or slower than planned. */
   async steps(most: number, by: string, usual: number, ofKits = usual): Promise<void> {
     for (let i = 0; i < most; i++) {
-      const assessment = assess(this.order, this.sheets, this.settings);
+      const assessment = assess(this.order, this.sheets, this.settings, this.memo);
       const step = assessment.steps.find((s) => stepState(this.order, s.id).status === 'todo');
       if (!step) return;
       const pace = step.kit ? ofKits : usual;

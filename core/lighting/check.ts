@@ -3,6 +3,7 @@ import type { Order } from '#model/order';
 import { isMeasured } from '#model/origin';
 import type { Sheets } from '#model/sheet';
 import type { Harness } from '#model/harness';
+import type { Memo } from '../memo';
 import { worst } from '../verdict';
 import { packsOf, proposePacks, type Proposal } from './choose-packs';
 import { forecastFlash, type FlashForecast } from './flash';
@@ -63,8 +64,7 @@ function measuredFlash(order: Order): Given['flash']['measured'] {
 }
 
 /** Lamps in every state of the switches, kept while the wiring and the lamps' places stay as they are. */
-const tables = new WeakMap<Harness, { key: string; table: SwitchTable }>();
-function tableOf(harness: Harness, sheets: Sheets, all: readonly Lamp[]): SwitchTable {
+function tableOf(harness: Harness, sheets: Sheets, all: readonly Lamp[], memo: Memo): SwitchTable {
   // only lamps that some rule of some pack asks about: the others' switches need not be tried
   const asked = new Set(
     sheets.packs.flatMap((p) =>
@@ -75,11 +75,7 @@ function tableOf(harness: Harness, sheets: Sheets, all: readonly Lamp[]): Switch
   );
   const lamps = all.filter((l) => asked.has(l.function));
   const key = JSON.stringify([lamps.map((l) => [l.id, l.function, l.at && Math.sign(Math.round(l.at.y / 20))]), sheets.model.id]);
-  const had = tables.get(harness);
-  if (had?.key === key) return had.table;
-  const table = switchTable(harness, sheets.model, lamps);
-  tables.set(harness, { key, table });
-  return table;
+  return memo.once('switches', [harness, key], () => switchTable(harness, sheets.model, lamps));
 }
 
 const settled = (items: readonly LampItem[]) => items.flatMap((i) => (i.verdict === null ? [] : [i.verdict]));
@@ -90,36 +86,20 @@ export function tally(packs: LampCheck['packs']): LampCheck {
   return { packs, met: verdicts.filter((v) => v === 'holds' || v === 'tight').length, required: verdicts.length, verdict: worst(verdicts) };
 }
 
-/** The last few checks: most of what happens to an order at the bench changes none of it. */
-const RECENT = 12;
-const recent: { harness: Harness | null; sheets: Sheets; key: string; check: OrderLamps }[] = [];
-
 /**
  * The rule packs of an order against what its unit has, what its kits bring and how they are switched, item by item.
  * @param sheets as agreed for the order, with every pack there is
  */
-export function checkLamps(order: Order, sheets: Sheets, harness: Harness | null): OrderLamps {
+export function checkLamps(order: Order, sheets: Sheets, harness: Harness | null, memo: Memo): OrderLamps {
   const measured = measuredFlash(order);
+  // most of what happens to an order at the bench changes none of it
   const key = JSON.stringify([order.facts, order.measured, order.wishes, order.packs, order.fitted, order.lamps, measured]);
-  const at = recent.findIndex(
-    (r) =>
-      r.key === key &&
-      r.harness === harness &&
-      r.sheets.model === sheets.model &&
-      r.sheets.kits === sheets.kits &&
-      r.sheets.packs === sheets.packs,
+  return memo.once('lamps', [harness, sheets.model, sheets.kits, sheets.packs, key], () =>
+    computeCheck(order, sheets, harness, measured, memo),
   );
-  if (at >= 0) {
-    recent.push(...recent.splice(at, 1));
-    return recent.at(-1)!.check;
-  }
-  const check = computeCheck(order, sheets, harness, measured);
-  recent.push({ harness, sheets, key, check });
-  if (recent.length > RECENT) recent.shift();
-  return check;
 }
 
-function computeCheck(order: Order, sheets: Sheets, harness: Harness | null, measured: Given['flash']['measured']): OrderLamps {
+function computeCheck(order: Order, sheets: Sheets, harness: Harness | null, measured: Given['flash']['measured'], memo: Memo): OrderLamps {
   const unit = unitOf(sheets.model, order.facts);
   const lamps = lampsOf(order, sheets);
   const proposals = proposePacks(sheets.packs, sheets.model.rulePacks, unit, order.facts, order.wishes, order.packs);
@@ -132,7 +112,7 @@ function computeCheck(order: Order, sheets: Sheets, harness: Harness | null, mea
     facts: order.facts,
     measured: new Set(Object.keys(order.measured ?? {})),
     uses: order.wishes,
-    table: harness ? tableOf(harness, sheets, lamps) : null,
+    table: harness ? tableOf(harness, sheets, lamps, memo) : null,
     flash: { measured, forecast },
     weight: checkWeight(unit, sheets),
   };

@@ -17,6 +17,7 @@ import { needsOf, shortNeeds, type Need } from '../plan/needs';
 import { withCautions } from '../plan/cautions';
 import { workSteps } from '../plan/steps';
 import { planWork, type WorkPlan } from '../plan/work';
+import { Memo } from '../memo';
 import { sum } from '../sum';
 import { worst } from '../verdict';
 import { agreedSheets, changedSheets } from './agreed';
@@ -120,11 +121,8 @@ interface Planned {
   power: Budget;
 }
 
-/** The last few plans: most of what happens to an order, step by step, changes none of it. */
-const RECENT = 24;
-const recent: { given: Sheets; settings: Settings; key: string; planned: Planned }[] = [];
-
-function plan(order: Order, given: Sheets, settings: Settings): Planned {
+/** Wiring, power and needs of an order. Most of what happens to it, step by step, changes none of them. */
+function plan(order: Order, given: Sheets, settings: Settings, memo: Memo): Planned {
   const { fitted, restVolts, overrides, facts, days, changes, wishes, lamps } = order;
   const charging = order.steps[CHARGING_STEP]?.readings;
   const read = charging && Object.entries(charging).map(([id, r]) => [id, r.value]);
@@ -141,29 +139,14 @@ function plan(order: Order, given: Sheets, settings: Settings): Planned {
     read,
     settings,
   ]);
-  const at = recent.findIndex(
-    (r) =>
-      r.key === key &&
-      r.given.model === given.model &&
-      r.given.kits.length === given.kits.length &&
-      r.given.kits.every((k, i) => k === given.kits[i]),
-  );
-  const known = recent[at];
-  if (known) {
-    recent.splice(at, 1);
-    recent.push(known);
-    return known.given.packs === given.packs
-      ? known.planned
-      : { ...known.planned, sheets: { ...known.planned.sheets, packs: given.packs } };
-  }
-  const sheets = agreedSheets(order, given);
-  const unmeasured = changedSheets(order, given).model;
-  const wiring = planWiring(order, sheets, settings);
-  const needs = needsOf(wiring.harness, sheets.model, settings, changeParts(order, sheets, settings));
-  const planned = { sheets, unmeasured, wiring, needs, power: powerBudget(order, sheets, wiring, settings, unmeasured) };
-  recent.push({ given, settings, key, planned });
-  if (recent.length > RECENT) recent.shift();
-  return planned;
+  const planned = memo.once('plan', [given.model, ...given.kits, key], (): Planned => {
+    const sheets = agreedSheets(order, given);
+    const unmeasured = changedSheets(order, given).model;
+    const wiring = planWiring(order, sheets, settings);
+    const needs = needsOf(wiring.harness, sheets.model, settings, changeParts(order, sheets, settings));
+    return { sheets, unmeasured, wiring, needs, power: powerBudget(order, sheets, wiring, settings, unmeasured) };
+  });
+  return planned.sheets.packs === given.packs ? planned : { ...planned, sheets: { ...planned.sheets, packs: given.packs } };
 }
 
 /** Work waits that is still to do: of a kit while its box lacks something, of a circuit while the shelf does. */
@@ -181,13 +164,16 @@ function withWaits(order: Order, steps: PlannedStep[], fit: Assessment['fit'], n
   return short.size ? steps.map((s) => (stepState(order, s.id).status === 'todo' ? { ...s, waits: waits(s) } : s)) : steps;
 }
 
-/** Computes an order. Pure; a few milliseconds. */
-export function assess(order: Order, given: Sheets, settings: Settings): Assessment {
-  const { sheets, unmeasured, wiring, needs, power } = plan(order, given, settings);
+/**
+ * Computes an order. Pure; some tens of milliseconds, a few where the memo has what did not change.
+ * @param memo what its asker computed lately; left out, nothing is remembered
+ */
+export function assess(order: Order, given: Sheets, settings: Settings, memo = new Memo()): Assessment {
+  const { sheets, unmeasured, wiring, needs, power } = plan(order, given, settings, memo);
   const identity = checkIdentity(sheets.model.identity, order.unit.identity);
   const rest = judgeRest(order, sheets);
   const fit = checkFit(order, sheets);
-  const lamps = checkLamps(order, sheets, wiring.harness);
+  const lamps = checkLamps(order, sheets, wiring.harness, memo);
   const ordered = sheets.kits.length
     ? planWork(
         order,
@@ -195,6 +181,7 @@ export function assess(order: Order, given: Sheets, settings: Settings): Assessm
         withWaits(order, workSteps(order, sheets, wiring, power, lamps, unmeasured), fit, needs),
         wiring,
         settings,
+        memo,
       )
     : null;
   const work = ordered && { ...ordered, steps: ordered.steps.map((s) => withCautions(s, sheets)) };

@@ -1,3 +1,4 @@
+import type { Memo } from '../memo';
 import type { WorkProblem } from './problem';
 import { sequence } from './sequence';
 import { POWER, stepAt, type Sequence, type SequenceProblem, type SequenceStep } from './sequence-problem';
@@ -6,8 +7,7 @@ import { REST_STEP } from './steps';
 /** States looked at before an order of the work is taken as found, not proved: a plan must be there at once. */
 const MOST_STATES = 900;
 
-/** What is left from each state met on the way, for the last few problems. */
-const solved = new Map<string, Map<string, Sequence>>();
+/** Problems whose states met on the way are kept with what is left from each. */
 const RECENT = 120;
 const keyOf = (start: NonNullable<SequenceProblem['start']>) =>
   `${[...start.done].sort().join()}|${[...start.off].sort().join()}|${start.power}|${start.zone}`;
@@ -32,16 +32,12 @@ function textOf(p: SequenceProblem): string {
  * Solves a plan from where the work stands. Every state on the way is kept with what is left from there: work done in the
  * planned order asks for no new search.
  */
-export function solve(p: SequenceProblem): Sequence {
+export function solve(p: SequenceProblem, memo: Memo): Sequence {
   const { start = { done: [], off: [], power: 'on' as const, zone: null } } = p;
   const of = textOf(p);
-  let states = solved.get(of);
-  const known = states?.get(keyOf(start));
+  const states = memo.once('work left', [of], () => new Map<string, Sequence>(), RECENT);
+  const known = states.get(keyOf(start));
   if (known) return known;
-  if (!states) {
-    if (solved.size >= RECENT) solved.delete(solved.keys().next().value!);
-    solved.set(of, (states = new Map()));
-  }
   const found = sequence(p, { most: MOST_STATES });
   const state = { done: [...start.done], off: [...start.off], power: start.power, zone: start.zone };
   let spent = 0;
@@ -108,9 +104,9 @@ export function makeSafe(p: WorkProblem): { steps: SequenceStep[]; minutes: numb
 }
 
 /** The whole order from where the work stands: made safe first, then what takes least. */
-export function solveSafely(p: WorkProblem): Sequence & { safe: ReturnType<typeof makeSafe> } {
+export function solveSafely(p: WorkProblem, memo: Memo): Sequence & { safe: ReturnType<typeof makeSafe> } {
   const safe = makeSafe(p);
-  const found = solve({ ...p, start: safe.start });
+  const found = solve({ ...p, start: safe.start }, memo);
   return {
     steps: [...safe.steps, ...found.steps],
     minutes: safe.minutes + found.minutes,

@@ -1,6 +1,7 @@
 import type { UnitModel } from '#model/unit-model';
 import type { PlanChoice, PlanPin } from '#model/work-plan';
 import type { Wiring } from '../circuit/wiring';
+import type { Memo } from '../memo';
 import { isChange } from './change-steps';
 import type { PlannedStep } from './planned';
 import { usesFishing, workProblem, type WorkProblem, type WorkTask, type WorkTimes } from './problem';
@@ -51,7 +52,7 @@ export interface WorkInput {
   pins: readonly PlanPin[];
 }
 
-function reckon({ model, steps: mine, wiring, times, runs: choice, pins }: WorkInput): WorkBase {
+function reckon({ model, steps: mine, wiring, times, runs: choice, pins }: WorkInput, memo: Memo): WorkBase {
   const power = { offMinutes: minutesOf(powerOffSteps(model)), onMinutes: minutesOf(powerOnSteps(model)) };
   const make = (
     runs: 'fish' | 'off',
@@ -65,7 +66,7 @@ function reckon({ model, steps: mine, wiring, times, runs: choice, pins }: WorkI
   const first = keyOff(model);
   const fresh = { done: [], off: [], power: 'on' as const, zone: zoneOf(model, first.place) };
   const ways = { fish: make('fish', mine, pins), off: make('off', mine, pins) };
-  const whole = (p: WorkProblem) => solveSafely({ ...p, start: fresh });
+  const whole = (p: WorkProblem) => solveSafely({ ...p, start: fresh }, memo);
   const [fish, off] = [whole(ways.fish).minutes, whole(ways.off).minutes];
   const runs = usesFishing(choice, fish, off);
   const zonesOf = (q: Sequence, p: SequenceProblem) => [fresh.zone, ...q.steps.map((x) => stepAt(p, x).zone)];
@@ -82,7 +83,7 @@ function reckon({ model, steps: mine, wiring, times, runs: choice, pins }: WorkI
             (!s.id.startsWith('feed/') || circuits.some((c) => s.id === `feed/${c.feed?.id}` || s.id === `feed/${c.trigger?.id}`))),
       );
       const p = make(runs, own, []);
-      const q = solveSafely({ ...p, start: fresh });
+      const q = solveSafely({ ...p, start: fresh }, memo);
       return costOf(q, zonesOf(q, p), first.minutes);
     })
     .reduce((a, b) => ({
@@ -103,11 +104,10 @@ function reckon({ model, steps: mine, wiring, times, runs: choice, pins }: WorkI
   };
 }
 
-const known = new WeakMap<UnitModel, Map<string, WorkBase>>();
 const RECENT = 40;
 
 /** What can be said of the work whatever is done of it. */
-export function workBase(input: WorkInput): WorkBase {
+export function workBase(input: WorkInput, memo: Memo): WorkBase {
   const { model, steps, wiring, times, runs, pins } = input;
   const key = JSON.stringify([
     steps.map((s) => [s.id, s.minutes, s.place, s.reach, s.waits]),
@@ -117,13 +117,5 @@ export function workBase(input: WorkInput): WorkBase {
     runs,
     pins,
   ]);
-  let bases = known.get(model);
-  if (!bases) known.set(model, (bases = new Map()));
-  let base = bases.get(key);
-  if (!base) {
-    base = reckon(input);
-    if (bases.size >= RECENT) bases.delete(bases.keys().next().value!);
-    bases.set(key, base);
-  }
-  return base;
+  return memo.once('work', [model, key], () => reckon(input, memo), RECENT);
 }

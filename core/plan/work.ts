@@ -1,6 +1,7 @@
 import type { Order } from '#model/order';
 import type { UnitModel } from '#model/unit-model';
 import type { Wiring } from '../circuit/wiring';
+import type { Memo } from '../memo';
 import type { PlannedStep } from './planned';
 import { behind, type WorkProblem, type WorkTask, type WorkTimes } from './problem';
 import { solveSafely } from './solve';
@@ -65,14 +66,21 @@ function pastSteps(order: Order, model: UnitModel, once: readonly PlannedStep[])
  * was done, then the rest, with panels and power where they are needed.
  * @param steps as `workSteps` gives them
  */
-export function planWork(order: Order, model: UnitModel, steps: readonly PlannedStep[], wiring: Wiring, given: WorkTimes): WorkPlan | null {
+export function planWork(
+  order: Order,
+  model: UnitModel,
+  steps: readonly PlannedStep[],
+  wiring: Wiring,
+  given: WorkTimes,
+  memo: Memo,
+): WorkPlan | null {
   if (!steps.some((s) => s.kit !== null)) return null;
   const [offSteps, onSteps] = [powerOffSteps(model), powerOnSteps(model)];
   const { choice, pins } = order.plan;
   const wanted = (benchTest: boolean) => (benchTest ? steps : steps.filter((s) => s.stage !== 'bench-test' || settled(order, s.id)));
   const mine = wanted(choice.benchTest);
   const input = { model, steps: mine, wiring, times: given, runs: choice.runs, pins };
-  const base = workBase(input);
+  const base = workBase(input, memo);
   const { first, fresh } = base;
 
   const panelsOff = panelsOffNow(order, model);
@@ -96,7 +104,7 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
     zone: lastDone ? zoneAt(lastDone) : fresh.zone,
   };
   problem.start = start;
-  const found = solveSafely(problem);
+  const found = solveSafely(problem, memo);
   problem.start = found.safe.start;
 
   const ahead: PlannedStep[] = settled(order, first.id) ? [] : [first];
@@ -136,7 +144,7 @@ export function planWork(order: Order, model: UnitModel, steps: readonly Planned
     t += problem.tasks.find((x) => x.id === s.id)?.minutes ?? s.minutes;
   }
   const untouched = !past.length;
-  const tried = (benchTest: boolean) => workBase({ ...input, steps: wanted(benchTest), runs: base.choices.runs }).minutes;
+  const tried = (benchTest: boolean) => workBase({ ...input, steps: wanted(benchTest), runs: base.choices.runs }, memo).minutes;
   return {
     steps: list,
     at,

@@ -1,6 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { assess, type Assessment } from '#core/order/assess';
 import { canonical } from '#core/canonical';
+import { Memo } from '#core/memo';
 import { Learned, type Worked } from '#core/learn/learn';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
@@ -27,6 +28,7 @@ export class WorkMemo {
   private readonly settings = new LRUCache<string, Settings>({ max: 8 });
   private readonly assessed = new LRUCache<string, { sheets: Sheets; settings: Settings; assessment: Assessment }>({ max: 12 });
 
+  private readonly core = new Memo();
   private readonly learned = new LRUCache<string, Learned>({ max: 4 });
 
   /** What a shop has learned of its times, from its finished jobs as JSON. */
@@ -70,7 +72,7 @@ export class WorkMemo {
     };
     const settings = this.settings.get(x.settings) ?? (JSON.parse(x.settings) as Settings);
     this.settings.set(x.settings, settings);
-    const made = { sheets, settings, assessment: assess(order, sheets, settings) };
+    const made = { sheets, settings, assessment: assess(order, sheets, settings, this.core) };
     this.assessed.set(key, made);
     return made;
   }

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useCallback, useContext, useMemo, useState } from 'react';
 import { canonical } from '#core/canonical';
+import { Memo } from '#core/memo';
 import { assess, type Assessment } from '#core/order/assess';
 import { decide, ForTheRecord, Refused, type Context } from '#core/events/decide';
 import { applyEvent } from '#core/events/apply';
@@ -60,12 +61,13 @@ const KEPT = 4;
  * and is read back later leaves what was worked out from it as it is.
  */
 function assessKept(): Assess {
+  const memo = new Memo();
   const kept: { key: string; sheets: Sheets; settings: Settings; assessment: Assessment }[] = [];
   return (order, { sheets, settings }) => {
     const key = canonical({ ...order, version: 0, lastDone: null });
     const known = kept.find((k) => k.key === key && k.sheets === sheets && k.settings === settings);
     if (known) return known.assessment;
-    const assessment = assess(order, sheets, settings);
+    const assessment = assess(order, sheets, settings, memo);
     kept.unshift({ key, sheets, settings, assessment });
     if (kept.length > KEPT) kept.pop();
     return assessment;
