@@ -141,6 +141,33 @@ async function benchShop(shop, Cookie, get) {
     `In the browser: 10,000 days of the largest demo order in ${(took / 1000).toFixed(2)} s in a worker; the page’s longest task meanwhile ${busy ? `${Math.round(busy)} ms` : 'under 50 ms'} (50 ms allowed).`,
   );
 
+  // a fact told at Lamps of the largest demo order: from the press until its answer is painted, and the page's longest task
+  await page.goto(`${shop.base}/orders/${order.id}/lamps`, { waitUntil: 'load' });
+  await page.waitForSelector('[role=group] button[aria-pressed]');
+  await new Promise((r) => setTimeout(r, 1500));
+  const told = await page.evaluate(async () => {
+    let busy = 0;
+    new PerformanceObserver((l) => l.getEntries().forEach((e) => (busy = Math.max(busy, e.duration)))).observe({ entryTypes: ['longtask'] });
+    const painted = () => new Promise((r) => requestAnimationFrame(() => setTimeout(r, 0)));
+    const out = [];
+    for (let i = 0; i < 60; i++) {
+      const group = document.querySelector('[role=group]:has(> button[aria-pressed])');
+      const button = group.querySelectorAll('button')[i % 2];
+      const t = performance.now();
+      button.click();
+      while (button.isConnected && button.getAttribute('aria-pressed') !== 'true' && performance.now() - t < 3000)
+        await new Promise((r) => setTimeout(r, 1));
+      await painted();
+      if (i >= 10) out.push(performance.now() - t);
+      else busy = 0;
+      await new Promise((r) => setTimeout(r, 120));
+    }
+    return { out, busy };
+  });
+  console.log(
+    `A fact told, until painted: median ${median(told.out).toFixed(0)} ms, 95th ${p95(told.out).toFixed(0)} ms (100 allowed); the page’s longest task ${told.busy ? `${Math.round(told.busy)} ms` : 'under 50 ms'} (50 allowed).`,
+  );
+
   // a lamp dragged over the front of the cart for two seconds: how often the page came to paint
   const cart = floor.find((o) => o.summary.unitName.endsWith('Parkway 48'));
   await page.goto(`${shop.base}/orders/${cart.id}/lamps`, { waitUntil: 'load' });

@@ -121,9 +121,13 @@ interface Planned {
   power: Budget;
 }
 
+/** Facts that only lamps are judged by: wiring and power do not know them. */
+const LAMP_FACTS = /^(lamp|height|candela|arc|lit|unit|fact|flash):/;
+
 /** Wiring, power and needs of an order. Most of what happens to it, step by step, changes none of them. */
 function plan(order: Order, given: Sheets, settings: Settings, memo: Memo): Planned {
-  const { fitted, restVolts, overrides, facts, days, changes, wishes, lamps } = order;
+  const { fitted, restVolts, overrides, days, changes, wishes, lamps } = order;
+  const facts = Object.entries(order.facts).filter(([key]) => !LAMP_FACTS.test(key));
   const charging = order.steps[CHARGING_STEP]?.readings;
   const read = charging && Object.entries(charging).map(([id, r]) => [id, r.value]);
   const key = JSON.stringify([
@@ -142,7 +146,9 @@ function plan(order: Order, given: Sheets, settings: Settings, memo: Memo): Plan
   const planned = memo.once('plan', [given.model, ...given.kits, key], (): Planned => {
     const sheets = agreedSheets(order, given);
     const unmeasured = changedSheets(order, given).model;
-    const wiring = planWiring(order, sheets, settings);
+    const planned = planWiring(order, sheets, settings);
+    // what comes out the same is the same: all that was worked out from it stays
+    const wiring = { ...planned, harness: memo.once('harness', [JSON.stringify(planned.harness)], () => planned.harness) };
     const needs = needsOf(wiring.harness, sheets.model, settings, changeParts(order, sheets, settings));
     return { sheets, unmeasured, wiring, needs, power: powerBudget(order, sheets, wiring, settings, unmeasured) };
   });

@@ -1,20 +1,9 @@
-import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
-import { uniformFloat64 } from 'pure-rand/distribution/uniformFloat64';
-import { ChanceRun } from '#core/energy/chance';
-import type { EnergyLoad } from '#core/energy/system';
+import { Memo } from '#core/memo';
 import { assess } from '#core/order/assess';
-import { Phase } from '#model/day';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import { demoOrder } from '../demo-sheets';
-  const { order, sheets } = demoOrder('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar']);
-  const { system:s0 } = assess(order, sheets, DEFAULT_SETTINGS).power;
-  const random = xoroshiro128plus(1);
-  const between = (a: number, b: number) => a + (b - a) * uniformFloat64(random);
-  const pattern = s0.loads.find((l) => !l.own)!;
-  const more = Array.from({ length: Math.max(0, 20 - s0.loads.length) }, (_, i): EnergyLoad => ({ ...pattern, id: `more/l${i}`, name: `load ${i}`, kind: 'continuous', use: null, share: 1, watts: between(2, 20), law: i % 3 ? 'constant-power' : 'filament' }));
-  const phases = Array.from({ length: 12 }, (_, i) => Phase.parse({ id: `p${i}`, name: `phase ${i}`, minutes: between(10, 90), rpm: i % 3 === 2 ? 0 : between(1200, 3500), tempC: between(0, 30), dark: i > 8 }));
-  const system = { ...s0, loads: [...s0.loads, ...more] }; const day={ id: 'big', name: 'Big day', phases };
-for (let k=0;k<5;k++){ const t = performance.now();
-    const c = new ChanceRun(system, day, DEFAULT_SETTINGS, 10_000, xoroshiro128plus(k+1));
-    c.step(10_000); const t2=performance.now();
-    const r=c.result(); console.log((t2-t)|0,(performance.now()-t2)|0, JSON.stringify(r.fails)); }
+import { after, demoOrder } from '../demo-sheets';
+const { order, sheets } = demoOrder('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar']);
+const memo = new Memo();
+for (const key of ['watts:bench/x','unit:gvwr-kg','lamp:road-general/horn-heard','battery:age-years']) { const ts:number[]=[];
+for (let i=0;i<60;i++){ const o=after(order,{type:'fact.told',key,value:1+i/10,label:'x'}); const t=performance.now(); assess(o,sheets,DEFAULT_SETTINGS,memo); ts.push(performance.now()-t);} 
+const s=ts.slice(10).sort((a,b)=>a-b); console.log(key, s[25]!.toFixed(1), s[47]!.toFixed(1)); }
