@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { Pause, PanelRightClose, PanelRightOpen, ScrollText } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useDeferredValue, useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { STATIONS } from '#model/order';
 import { queries } from '../app/api';
@@ -13,7 +13,7 @@ import { Silhouette } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
 import { SumColumn } from './SumColumn';
 import { promise, STATION_WORD } from './words';
-import { OrderContext, useOpenOrder, type OpenOrder } from './useOrder';
+import { OrderContext, useOpenOrder, useWaiting, type OpenOrder } from './useOrder';
 
 const StationLink = chakra(NavLink, {
   base: {
@@ -32,11 +32,33 @@ const StationLink = chakra(NavLink, {
   },
 });
 
-/** One order: its plate, the strip of stations, the station itself, and the sum column that stays. */
+/** One order. What changed is painted as soon as it can be without holding up the page. */
 export function OrderPage() {
   const { id } = useParams();
-  const station = useLocation().pathname.split('/').at(-1);
   const { open, error } = useOpenOrder(id!);
+  const shown = useDeferredValue(open);
+  if (error)
+    return (
+      <chakra.main p="32px">
+        <chakra.h1 fontSize="22px" mb="8px">
+          {error.status === 404 ? 'There is no such order' : 'This order cannot be read now'}
+        </chakra.h1>
+        <chakra.p color="quiet">{error.message}</chakra.p>
+      </chakra.main>
+    );
+  // another order than the one painted last has nothing to show yet
+  if (!open || !shown || shown.order.id !== open.order.id)
+    return (
+      <chakra.p p="32px" color="quiet">
+        Reading the order …
+      </chakra.p>
+    );
+  return <OrderFrame open={shown} id={id!} />;
+}
+
+/** Its plate, the strip of stations, the station itself, and the sum column that stays. */
+const OrderFrame = memo(function OrderFrame({ open, id }: { open: OpenOrder; id: string }) {
+  const station = useLocation().pathname.split('/').at(-1);
   const navigate = useNavigate();
   // schematic, day and elevations want the width, and say what the sums say: there these are folded unless they were opened there
   const wide = station === 'wire' || station === 'power' || station === 'lamps';
@@ -47,21 +69,6 @@ export function OrderPage() {
     ...Object.fromEntries(STATIONS.map((s, i) => [String(i + 1), () => void navigate(`/orders/${id}/${s}`)])),
     e: () => document.querySelector<HTMLElement>('main input:not([disabled]), main select:not([disabled])')?.focus(),
   });
-  if (error)
-    return (
-      <chakra.main p="32px">
-        <chakra.h1 fontSize="22px" mb="8px">
-          {error.status === 404 ? 'There is no such order' : 'This order cannot be read now'}
-        </chakra.h1>
-        <chakra.p color="quiet">{error.message}</chakra.p>
-      </chakra.main>
-    );
-  if (!open)
-    return (
-      <chakra.p p="32px" color="quiet">
-        Reading the order …
-      </chakra.p>
-    );
   const fold = () => {
     writeKept(foldKey, !folded);
     setFolds((n) => n + 1);
@@ -119,10 +126,11 @@ export function OrderPage() {
       </chakra.div>
     </OrderContext>
   );
-}
+});
 
 function Plate({ open }: { open: OpenOrder }) {
-  const { order, sheets, waiting } = open;
+  const { order, sheets } = open;
+  const waiting = useWaiting(order.id);
   const people = useQuery(queries.people).data ?? [];
   const person = usePerson();
   const build = sheets.model.builds.find((b) => b.id === order.unit.build);

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { createContext, useCallback, useContext, useMemo, useState } from 'react';
+import { createContext, useCallback, useContext, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { canonical } from '#core/canonical';
 import { Memo } from '#core/memo';
 import { assess, type Assessment } from '#core/order/assess';
@@ -26,8 +26,6 @@ export interface OpenOrder {
   paces: Dossier['paces'];
   /** the sheets as they came, before what was agreed and measured */
   given: Sheets;
-  /** changes of this order that are not confirmed yet */
-  waiting: number;
   /** Records something: seen at once, sent in order, kept through reloads. A refusal is told and answered false. */
   record: (command: OrderCommand) => boolean;
   /** For what only the server can do; answers whether it was done. */
@@ -54,45 +52,45 @@ const context = (
   known: people ? { people } : {},
 });
 
-type Assess = (order: Order, d: Pick<Dossier, 'sheets' | 'settings'>) => Assessment;
+type Assess = (order: Order, d: Pick<Dossier, 'sheets' | 'settings'>) => Built;
 const KEPT = 4;
 /**
- * Computes an order, and answers the same object again while nothing that it is computed from changed: what was recorded here
- * and is read back later leaves what was worked out from it as it is.
+ * Computes an order, and answers the same objects again while nothing that it is computed from changed: what was recorded here
+ * and is read back later leaves what was worked out from it, and what shows it, as it is.
  */
 function assessKept(): Assess {
   const memo = new Memo();
-  const kept: { key: string; sheets: Sheets; settings: Settings; assessment: Assessment }[] = [];
+  const kept: { key: string; sheets: Sheets; settings: Settings; built: Built }[] = [];
   return (order, { sheets, settings }) => {
     const key = canonical({ ...order, version: 0, lastDone: null });
     const known = kept.find((k) => k.key === key && k.sheets === sheets && k.settings === settings);
-    if (known) return known.assessment;
-    const assessment = assess(order, sheets, settings, memo);
-    kept.unshift({ key, sheets, settings, assessment });
+    if (known) return known.built;
+    const built = { order, assessment: assess(order, sheets, settings, memo) };
+    kept.unshift({ key, sheets, settings, built });
     if (kept.length > KEPT) kept.pop();
-    return assessment;
+    return built;
   };
 }
 
 /** The order as the server knows it with what this person has on its way applied on top. */
 function withPending(d: Dossier, pending: readonly Pending[], person: Person, assessed: Assess): Built {
   let order = d.order;
-  let assessment = assessed(order, d);
+  let built = assessed(order, d);
   for (const p of pending) {
     if (p.by !== person.id || p.state === 'clash' || p.state === 'refused') continue;
     if (p.state === 'sent' && p.version! <= d.order.version) continue;
     try {
-      const body = decide(p.command, order, context(assessment, d, person, undefined));
+      const body = decide(p.command, order, context(built.assessment, d, person, undefined));
       const ahead = p.aheadMs ?? deviceClock.aheadMs ?? 0;
       const told = new Date(Date.parse(p.at) + ahead).toISOString();
       const doneAt = doneAtOf(told, new Date(Math.max(Date.now() + ahead, Date.parse(told))).toISOString(), p.by, order);
       order = applyEvent(order, order.id, { seq: order.version, doneAt, by: p.by, body });
-      assessment = assessed(order, d);
+      built = assessed(order, d);
     } catch {
       // no longer possible here: the server will say so
     }
   }
-  return { order, assessment };
+  return built;
 }
 
 /** How long what only the server can do waits for what was recorded before it. */
@@ -100,6 +98,12 @@ const ARRIVE_MS = 15_000;
 
 export const OrderContext = createContext<OpenOrder | null>(null);
 export const useOrder = (): OpenOrder => useContext(OrderContext)!;
+
+/** Changes of an order that this person made and that are not confirmed yet. */
+export function useWaiting(id: string): number {
+  const person = usePerson();
+  return usePending().filter((p) => p.order === id && p.state === 'waiting' && p.by === person.id).length;
+}
 
 /** Opens an order for its screens. */
 export function useOpenOrder(id: string): { open: OpenOrder | null; error: ApiError | null } {
@@ -135,17 +139,23 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: ApiEr
     [client, id, outbox, person],
   );
 
+  // what is recorded is decided on the newest that is known, whatever is still being painted
+  const newest = useRef({ built, data });
+  useLayoutEffect(() => {
+    newest.current = { built, data };
+  });
   const record = useCallback(
     (command: OrderCommand): boolean => {
-      if (!data || !built) return false;
+      const now = newest.current;
+      if (!now.data || !now.built) return false;
       try {
         const people = client.getQueryData<PersonInShop[]>(['people'])?.filter((p) => !p.ended);
         decide(
           command,
-          built.order,
+          now.built.order,
           context(
-            built.assessment,
-            data,
+            now.built.assessment,
+            now.data,
             person,
             people?.map((p) => p.id),
           ),
@@ -161,29 +171,29 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: ApiEr
         }
         throw e;
       }
-      void outbox.add({ order: id, command, onVersion: data.order.version, by: person.id });
+      void outbox.add({ order: id, command, onVersion: now.data.order.version, by: person.id });
       return true;
     },
-    [built, client, data, id, outbox, person, send],
+    [client, id, outbox, person, send],
   );
 
+  const { sheets: given, settings, measured, paces, findings } = data ?? {};
   const open = useMemo<OpenOrder | null>(
     () =>
-      data && built
+      built && given && settings
         ? {
             ...built,
             sheets: built.assessment.sheets,
-            given: data.sheets,
-            measured: data.measured,
-            paces: data.paces,
-            settings: data.settings,
-            findings: data.findings,
-            waiting: mine.filter((p) => p.state === 'waiting' && p.by === person.id).length,
+            given,
+            measured: measured!,
+            paces: paces!,
+            settings,
+            findings: findings!,
             record,
             ask: send,
           }
         : null,
-    [built, data, mine, person.id, record, send],
+    [built, findings, given, measured, paces, record, send, settings],
   );
   return { open, error: open ? null : (error as ApiError | null) };
 }

@@ -4,7 +4,7 @@ import { parseQuantity, showQuantity, type QuantityKind } from '#core/quantity/q
 import { useUnits } from '../../app/context';
 import { Act } from '../../app/ui';
 import { EditField } from '../EditField';
-import { useOrder } from '../useOrder';
+import { useOrder, type OpenOrder } from '../useOrder';
 
 const KIND: Record<string, [QuantityKind, string]> = {
   mm: ['smallLength', ''],
@@ -19,13 +19,39 @@ const KIND: Record<string, [QuantityKind, string]> = {
   '': ['plain', ''],
 };
 
-/** What a person can say about an item: yes or no, or the one figure that is lacking. */
-export function Answered({ item }: { item: Pick<LampItem, 'asks' | 'title' | 'rule'> }) {
+type Asked = Pick<LampItem, 'asks' | 'title' | 'rule'>;
+
+/** What a person can say about an item of the order at hand. */
+export function Answered({ item }: { item: Asked }) {
   const { order, record } = useOrder();
+  return (
+    <Say
+      item={item}
+      order={order.id}
+      open={order.status === 'open'}
+      told={item.asks ? order.facts[item.asks.key] : undefined}
+      record={record}
+    />
+  );
+}
+
+/** What a person can say about an item: yes or no, or the one figure that is lacking. */
+export function Say({
+  item,
+  order,
+  open,
+  told,
+  record,
+}: {
+  item: Asked;
+  order: string;
+  open: boolean;
+  told: number | boolean | undefined;
+  record: OpenOrder['record'];
+}) {
   const units = useUnits();
   const { asks } = item;
-  if (!asks || order.status !== 'open') return null;
-  const told = order.facts[asks.key];
+  if (!asks || !open) return null;
   if (asks.kind === 'boolean') {
     const seen = item.rule?.kind === 'equipment';
     const tell = (value: boolean) => record({ type: 'fact.told', key: asks.key, value, label: item.title });
@@ -45,7 +71,7 @@ export function Answered({ item }: { item: Pick<LampItem, 'asks' | 'title' | 'ru
     <chakra.div width="190px">
       <EditField
         id={`ask-${asks.key}`.replace(/[^a-z0-9-]/g, '-')}
-        draft={`${order.id}.${asks.key}`}
+        draft={`${order}.${asks.key}`}
         label={`${asks.question}${unit ? ` (${unit})` : ''}`}
         value={typeof told === 'number' ? (kind === 'plain' ? String(told) : showQuantity(told, kind, units)) : ''}
         mono

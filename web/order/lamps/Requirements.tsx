@@ -9,8 +9,8 @@ import { Act } from '../../app/ui';
 import { Sum } from '../../marks/SumLines';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { H3 } from '../Station';
-import { useOrder } from '../useOrder';
-import { Answered } from './Answered';
+import { useOrder, type OpenOrder } from '../useOrder';
+import { Say } from './Answered';
 import { ItemMargin, ItemWords } from './ItemLine';
 import { stateQuery } from './stateQuery';
 
@@ -26,6 +26,7 @@ export function Requirements({
   picked: Lamp | null;
   onPick: (lamp: string) => void;
 }) {
+  const { order, record } = useOrder();
   return packs.map(({ pack, items }) => (
     <chakra.section key={pack.id}>
       <H3 mb="2px">{pack.name}</H3>
@@ -36,7 +37,16 @@ export function Requirements({
         {[...items]
           .sort((a, b) => rank(b) - rank(a))
           .map((i) => (
-            <Row key={i.id} item={i} on={!!picked && i.lamps.some((f) => f.lamp.id === picked.id)} onPick={onPick} />
+            <Row
+              key={i.id}
+              item={i}
+              on={!!picked && i.lamps.some((f) => f.lamp.id === picked.id)}
+              onPick={onPick}
+              order={order.id}
+              open={order.status === 'open'}
+              told={i.asks ? order.facts[i.asks.key] : undefined}
+              record={record}
+            />
           ))}
       </chakra.ul>
     </chakra.section>
@@ -45,11 +55,26 @@ export function Requirements({
 
 const same = (a: LampItem, b: LampItem) =>
   a === b ||
-  (a.id === b.id && a.verdict === b.verdict && a.says === b.says && a.asks?.key === b.asks?.key && a.margin?.used === b.margin?.used);
+  (a.id === b.id &&
+    a.verdict === b.verdict &&
+    a.says === b.says &&
+    a.basis === b.basis &&
+    a.asks?.key === b.asks?.key &&
+    a.margin?.used === b.margin?.used);
 
+interface RowProps {
+  item: LampItem;
+  on: boolean;
+  onPick: (lamp: string) => void;
+  order: string;
+  open: boolean;
+  told: number | boolean | undefined;
+  record: OpenOrder['record'];
+}
+
+// what a fact changes of one item repaints that item alone: nothing here reads the whole order
 const Row = memo(
-  function Row({ item, on, onPick }: { item: LampItem; on: boolean; onPick: (lamp: string) => void }) {
-    const { order } = useOrder();
+  function Row({ item, on, onPick, order, open, told, record }: RowProps) {
     const bad = item.lamps.find((f) => f.verdict !== 'holds' && f.lamp.at) ?? item.lamps.find((f) => f.lamp.at);
     return (
       <chakra.li
@@ -76,7 +101,7 @@ const Row = memo(
             {item.failing && (
               <>
                 {' · '}
-                <Link to={`/orders/${order.id}/wire?${stateQuery(item.failing)}`}>
+                <Link to={`/orders/${order}/wire?${stateQuery(item.failing)}`}>
                   <chakra.span color="accent" textDecoration="underline">
                     show that state on the schematic
                   </chakra.span>
@@ -95,10 +120,10 @@ const Row = memo(
               Show
             </Act>
           )}
-          <Answered item={item} />
+          <Say item={item} order={order} open={open} told={told} record={record} />
         </chakra.div>
       </chakra.li>
     );
   },
-  (a, b) => a.on === b.on && same(a.item, b.item),
+  (a, b) => a.on === b.on && a.told === b.told && a.open === b.open && a.order === b.order && a.record === b.record && same(a.item, b.item),
 );
