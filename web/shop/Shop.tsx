@@ -1,3 +1,4 @@
+import { INSULATIONS } from '#core/wire-rules/tables';
 import { chakra } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -99,6 +100,21 @@ function SettingsForm({ kept, locked }: { kept: { settings: Settings; versions: 
             />{' '}
             fails all the same
           </chakra.label>
+        </Labelled>
+        <Labelled label="Wire cut here: its insulation" id="wireInsulationC">
+          <Choice id="wireInsulationC" disabled={locked} {...register('wireInsulationC', { valueAsNumber: true })}>
+            {INSULATIONS.map((c) => (
+              <option key={c} value={c}>
+                {c} °C
+              </option>
+            ))}
+          </Choice>
+        </Labelled>
+        <Labelled label="Wire cut here: its conductor" id="wireStandard">
+          <Choice id="wireStandard" disabled={locked} {...register('wireStandard')}>
+            <option value="awg">AWG</option>
+            <option value="sae">SAE, the thinner one</option>
+          </Choice>
         </Labelled>
         <Labelled label="Fuse up to 150 % of the wire’s amperes (ABYC E-11)" id="fuse150">
           <chakra.label display="flex" gap="10px" alignItems="center" minHeight="40px">
