@@ -3,6 +3,7 @@ import { Awg, positive } from '#model/common';
 import { sum } from '../sum';
 import { allowable } from '../wire-rules/allowable';
 import { CHARGING_FACTOR, fuseFamilyFor } from '../wire-rules/fuse-volts';
+import { LEAST_ON_BOATS } from '../wire-rules/least-gauge';
 import { INSULATIONS, SOURCE as RULES, TABLE_GAUGES, USUAL_INSULATION } from '../wire-rules/tables';
 import { chooseWire, crimpPull } from '../wire/choose';
 import { chooseFuse, FUSE_FACTOR } from '../wire/fuse';
@@ -110,6 +111,12 @@ export const wireCalcs = [
           },
           { label: 'Drop', value: r.dropV, unit: 'V' },
           { label: 'Gauge', value: `${awgName(r.awg)} AWG`, kind: 'result' },
+          {
+            label: `On boats at least ${LEAST_ON_BOATS.plain} AWG, ${LEAST_ON_BOATS.sheathedOrShort} inside a sheathed bundle or up to 30 in`,
+            value: r.awg > LEAST_ON_BOATS.plain ? 'mind it' : 'met',
+            source: 'ABYC E-11, from memory',
+            kind: 'note',
+          },
           { label: `Drop of ${q.systemV} V`, value: r.dropPct, unit: '%', kind: 'result' },
           { label: 'Allowed drop', value: q.maxDropPct, unit: '%', kind: 'limit' },
           {

@@ -154,6 +154,20 @@ describe('what lies together', () => {
   });
 });
 
+describe('boats', () => {
+  it('have no wire thinner than 16 AWG but where it is short, on a panel (ABYC E-11, from memory)', () => {
+    const thin = (length: number) =>
+      plan('sandbar-21', ['docking-lamps'], {
+        change: ([k]) => {
+          for (const c of k!.circuits) Object.assign(c, { awgMin: 18, dropPct: 20 });
+          for (const d of k!.devices) if (d.load) d.load.watts = 2;
+        },
+        overrides: [{ circuit: 'docking-lamps/dock', field: 'lengthM', value: length }],
+      }).at('docking-lamps/dock').awg;
+    expect([thin(5), thin(0.7)]).toEqual([16, 18]);
+  });
+});
+
 describe('a tap of the pack, put by hand', () => {
   it('is sized, fused and led to ground, and says what it costs the tapped batteries', () => {
     const c = plan('greenway-36', ['cart-basic-lamps'], {

@@ -23,6 +23,7 @@ export interface Sized {
  * @param drop per cent lost with a gauge and a fuse; null where a length is not known
  * @param where the wire as the shop stocks it, and what lies round it
  * @param highestV the highest volts of the circuit
+ * @param awgMin the thinnest gauge allowed
  */
 export function size(
   c: Circuit,
@@ -32,6 +33,7 @@ export function size(
   taps: boolean,
   bursts: readonly Burst[],
   highestV: number,
+  awgMin = c.awgMin,
 ): Sized {
   const none = (problem: string): Sized => ({ awg: null, limitedBy: '', fuseA: null, problem });
   if (load.continuousA === null || load.peakA === null || drop(18, null) === null)
@@ -47,7 +49,7 @@ export function size(
   }
   let limitedBy = 'smallest';
   for (const awg of GAUGES) {
-    if (awg > c.awgMin) continue;
+    if (awg > awgMin) continue;
     const carries = allowable({ ...where, awg }, where);
     if (carries < (load.heatsA ?? load.continuousA)) limitedBy = 'ampacity';
     else if (drop(awg, taps ? null : fuseA)! > c.dropPct + 1e-9) limitedBy = 'drop';

@@ -16,6 +16,7 @@ import { contactorFor, contactProblem, type Contactor } from '../wire-rules/cont
 import { fuseFamilyFor, type FuseFamily } from '../wire-rules/fuse-volts';
 import { ISOLATION_FACT, PACK_WORK_V } from '../wire-rules/high-volts';
 import { highestSystemVolts, highestVolts } from '../wire-rules/highest-volts';
+import { leastGauge } from '../wire-rules/least-gauge';
 import { guards, largestFuse } from '../wire-rules/guards';
 import { FUSE_FACTOR, fuseColour } from '../wire/fuse';
 import { fuseFamily, fuseOpens } from '../wire/fuse-time';
@@ -74,6 +75,8 @@ export interface PlannedCircuit {
   crimp: { newtons: number; lbf: number } | null;
   verdict: Verdict;
   problems: string[];
+  /** which of them could hurt somebody; null: none */
+  unsafe: string | null;
   sum: SumLine[];
   /** what Kadro chose; where something is set by hand, also what that would have given */
   chosen: Choice & { dropPct: number | null; verdict: Verdict };
@@ -296,6 +299,7 @@ function plan(order: Order, sheets: Sheets, settings: Settings, plain: Wiring | 
       highestV: s.feed ? highestVolts(model, s.feed) : highestSystemVolts(model),
       bursts: burstsOf(s.it.kit, s.it.circuit, s.it.load),
       isolated: order.facts[ISOLATION_FACT] === true,
+      kind: model.kind,
     };
   });
   // what is led on its own is settled first, with nothing bundled: then what lies together, and that sizes the rest
@@ -413,6 +417,7 @@ interface Sizing {
   bursts: Burst[];
   /** a qualified person has acknowledged the maker's isolation procedure */
   isolated: boolean;
+  kind: UnitModel['kind'];
 }
 
 /** The wire that a shop cuts from. */
@@ -434,7 +439,10 @@ function sizeOf(s: Sizing, total: ReadonlyMap<string, number>, around: Surroundi
   if (!s.feed) return { awg: null, limitedBy: '', fuseA: null, problem: null };
   const pct = (d: FlowDrop | null) => (d === null ? null : (lostV(d) / it.circuit.volts) * 100);
   const where = { ...stockedWire(settings), ...around };
-  return size(it.circuit, it.load, (g, f) => pct(worstAt(s, total, g, f)), where, !!it.taps, bursts, s.highestV);
+  const lengths = s.flows.map((f) => dropOf(f, new Map(), it.id, 18, null).outM);
+  const lengthM = lengths.length && lengths.every((m) => m !== null) ? Math.max(...lengths) : null;
+  const awgMin = Math.min(it.circuit.awgMin, leastGauge(s.kind, lengthM) ?? Infinity);
+  return size(it.circuit, it.load, (g, f) => pct(worstAt(s, total, g, f)), where, !!it.taps, bursts, s.highestV, awgMin);
 }
 const awgOf = (s: Sizing, own: Sized): number | null => (overOf(s.it, 'awg') as number | undefined) ?? own.awg;
 
@@ -467,6 +475,7 @@ function finish(
   const { kit, circuit, load } = it;
   const over = (field: WireOverride['field']) => overOf(it, field);
   const problems: string[] = [];
+  let unsafe: string | null = null;
   const verdicts: Verdict[] = [];
   const bad = (text: string, verdict: Verdict = 'fails') => {
     problems.push(text);
@@ -493,7 +502,10 @@ function finish(
   for (const e of harness.elements)
     if (e.kind === 'contact' && e.circuit === it.id && e.rated) {
       const says = contactProblem(e.name, e.rated, total.get(e.id) ?? null, highestV);
-      if (says) bad(says);
+      if (says) {
+        bad(says);
+        unsafe ??= says;
+      }
     }
 
   const way = feed && !it.missingPlace ? wayOf(it, feed) : null;
@@ -502,7 +514,10 @@ function finish(
   const awg = awgOf(s, own);
   const fuseA = it.taps ? null : ((over('fuseA') as number | undefined) ?? own.fuseA);
   const noKind = fuseA === null ? null : noFuse(fuseA, highestV);
-  if (noKind) bad(noKind);
+  if (noKind) {
+    bad(noKind);
+    unsafe ??= noKind;
+  }
   const fuseKind = fuseA === null || noKind ? null : fuseFamilyFor(fuseA, highestV);
   const ampacityA = awg === null ? null : allowable({ ...stockedWire(settings), awg }, around);
   const worstDrop = awg === null ? null : worstAt(s, total, awg, fuseA);
@@ -526,8 +541,10 @@ function finish(
     verdicts.push(judgeUse(dropPct, circuit.dropPct, 1));
     if (dropPct > circuit.dropPct) problems.push(`drops ${round(dropPct)} %, ${circuit.dropPct} % allowed`);
   }
-  for (const g of guards({ continuousA: load.continuousA, heatsA: load.heatsA, fuseA, makerMaxA: circuit.fuseMaxA }, ampacityA, settings))
+  for (const g of guards({ continuousA: load.continuousA, heatsA: load.heatsA, fuseA, makerMaxA: circuit.fuseMaxA }, ampacityA, settings)) {
     bad(g.says, g.verdict);
+    if (g.unsafe) unsafe ??= g.says;
+  }
   for (const b of bursts)
     if (fuseA !== null && !holdsBurst(fuseA, b))
       bad(
@@ -535,10 +552,11 @@ function finish(
       );
   const fuseLimit = ampacityA === null ? null : largestFuse(ampacityA, settings);
   const guard = it.taps?.length ? guardOf(it.taps, harness) : null;
-  if (guard && guard.ratingA !== null && fuseLimit !== null && guard.ratingA > fuseLimit)
-    bad(
-      `the ${guard.ratingA} A fuse of ${guard.name} is above what this wire may carry (${round(fuseLimit)} A): put a fuse of its own in it`,
-    );
+  if (guard && guard.ratingA !== null && fuseLimit !== null && guard.ratingA > fuseLimit) {
+    const says = `the ${guard.ratingA} A fuse of ${guard.name} is above what this wire may carry (${round(fuseLimit)} A): put a fuse of its own in it`;
+    bad(says);
+    unsafe ??= says;
+  }
   const tapped = it.taps?.find((t) => t.wire?.fuseA !== undefined)?.wire;
   if (tapped && load.continuousA !== null && load.continuousA > tapped.fuseA! / FUSE_FACTOR - tapped.usedA)
     bad(
@@ -573,6 +591,7 @@ function finish(
     crimp: awg === null ? null : crimpPull(awg),
     verdict,
     problems,
+    unsafe,
     sum: circuitSum({
       circuit,
       load,

@@ -105,6 +105,24 @@ describe('what may be recorded', () => {
       title: 'Parked draw',
     });
   });
+  it('a way past hot parts that leaves a wire too thin for its fuse needs a lead, though nobody touched wire or fuse', () => {
+    const hand = (field: 'awg' | 'fuseA' | 'route', value: number | string): OrderCommand & { type: 'wire.overridden' } => ({
+      type: 'wire.overridden',
+      circuit: 'roof-bar/bar',
+      field,
+      value,
+      reason: '',
+    });
+    const hot = sheets.model.runs.find((r) => r.hazards.includes('heat'))!;
+    const cool = sheets.model.runs.find((r) => !r.hazards.length)!;
+    // 20 A on 18 AWG is just right where it is cool
+    const thin = after(order, hand('fuseA', 20), hand('awg', 18));
+    expect(refusal(() => ask(thin, sheets, hand('route', `${hot.from}>${hot.to}`)))).toMatchObject({
+      why: 'role',
+      message: expect.stringMatching(/fuse is above what the wire may carry/),
+    });
+    expect(ask(thin, sheets, hand('route', `${cool.from}>${cool.to}`))).toMatchObject({ field: 'route' });
+  });
   it('an unsafe override needs a lead and a reason; a safe one anybody at the bench', () => {
     const over = (value: number, reason = ''): OrderCommand => ({
       type: 'wire.overridden',

@@ -1,9 +1,11 @@
 import { z } from 'zod';
 import { Joint } from '#model/kit';
 import { OverrideField } from '#model/override';
+import type { Order } from '#model/order';
 import { MODES } from '../circuit/feed';
 import { findRun } from '../circuit/route';
 import { unsafeOverride } from '../circuit/unsafe';
+import { planWiring } from '../circuit/wiring';
 import { FUSE_SIZES } from '../wire/fuse';
 import { awgName } from '../wire/resistance';
 import { GAUGES } from '../wire/tables';
@@ -21,7 +23,11 @@ const records = {
  * An override must be possible, and an unsafe one needs a lead with a reason.
  * @throws Refused
  */
-function checkOverride(command: { circuit: string; field: OverrideField; value: number | string; reason: string }, c: Context): void {
+function checkOverride(
+  command: { circuit: string; field: OverrideField; value: number | string; reason: string },
+  order: Order,
+  c: Context,
+): void {
   const circuit = c.assessment.wiring.circuits.find((x) => x.id === command.circuit);
   if (!circuit) throw new Refused('That circuit is not on this order.', 'input', 'circuit');
   const { field, value } = command;
@@ -53,9 +59,31 @@ function checkOverride(command: { circuit: string; field: OverrideField; value: 
       if (!circuit.candidates.some((x) => x.point.id === value)) throw bad('That feed is not on this unit.');
       break;
   }
-  const unsafe = unsafeOverride(circuit, field, value, c.sheets.model, c.settings);
+  const unsafe =
+    unsafeOverride(circuit, field, value, c.sheets.model, c.settings) ??
+    (field === 'awg' || field === 'fuseA' || field === 'joint' ? null : newDanger(command, order, c));
   if (unsafe && !LEADS.includes(c.role)) throw new Refused(`Unsafe: ${unsafe}. A lead may pass it, with a reason.`, 'role', 'value');
   if (unsafe && !command.reason) throw new Refused(`Unsafe: ${unsafe}. Give the reason why it is right here.`, 'input', 'reason');
+}
+
+/**
+ * What a change would make unsafe anywhere, judged by planning with it: a way past hot parts, a feed whose wire is too thin, a bundle
+ * that others lie in too. Null where nothing is unsafe that was not before.
+ */
+function newDanger(
+  command: { circuit: string; field: OverrideField; value: number | string; reason: string },
+  order: Order,
+  c: Context,
+): string | null {
+  const { circuit, field, value, reason } = command;
+  const others = order.overrides.filter((o) => o.circuit !== circuit || o.field !== field);
+  const then = planWiring(
+    { ...order, overrides: [...others, { circuit, field, value, reason, at: '', by: c.by }] },
+    c.assessment.sheets,
+    c.settings,
+  );
+  const before = new Map(c.assessment.wiring.circuits.map((x) => [x.id, x.unsafe]));
+  return then.circuits.find((x) => x.unsafe !== null && !before.get(x.id))?.unsafe ?? null;
 }
 
 const sayValue = (field: OverrideField, value: number | string): string => {
@@ -78,8 +106,8 @@ export const wireEvents = [
     type: 'wire.overridden',
     may: BENCH,
     records,
-    decide: (command, _order, c) => {
-      checkOverride(command, c);
+    decide: (command, order, c) => {
+      checkOverride(command, order, c);
       return command;
     },
     apply: (order, { circuit, field, value, reason }, stamp) => ({

@@ -165,10 +165,14 @@ export function singleFaults(h: Harness): Cause[] {
       case 'fuse':
         if (e.of !== null) dead(e, 'its own fuse or limit is open', { blown: [e.id] });
         else
-          note('blown', `blown:${e.id}`, e, `${e.name} is blown`, 'Pull it, look at it, and ask why before a new one goes in.', [
-            { blown: [e.id] },
-            { fuses: { [e.id]: e.ratingA * WRONG_FUSE } },
-          ]);
+          note(
+            'blown',
+            `blown:${e.id}`,
+            e,
+            `${e.name} is blown, or one too small is in`,
+            'Pull it, look at it and read its figure; ask why before a new one goes in.',
+            [{ blown: [e.id] }, { fuses: { [e.id]: e.ratingA * WRONG_FUSE } }],
+          );
         break;
       case 'wire':
         note('open', `open:${e.id}`, e, `Open: ${between}`, 'Tug each end; a crimp on insulation looks fine.', [{ open: [e.id] }], null, {

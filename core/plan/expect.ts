@@ -36,7 +36,10 @@ export function liveBand(model: UnitModel, point: PowerPoint): [number, number] 
 
 /** A keyed feed with the key off: dead, but for what a sleeping reducer lets through. */
 export function deadExpected(model: Harness, point: PowerPoint): Expected {
-  const v = liveModel(model).value({ state: AT_REST, look: { kind: 'volts', plus: `pp:${point.id}`, minus: 'bat-' } }) ?? 0;
+  const shown = liveModel(model).value({ state: AT_REST, look: { kind: 'volts', plus: `pp:${point.id}`, minus: 'bat-' } }) ?? 0;
+  // what hangs on a sleeping reducer pulls its leak down or does not: all up to what it floats at is right
+  const asleep = model.elements.find((e) => e.kind === 'supply' && e.out === `pp:${point.id}`);
+  const v = Math.max(shown, asleep?.kind === 'supply' ? asleep.asleepV : 0);
   return v > DEAD_V
     ? { low: 0, high: r2(v + 2 * DEAD_V), unit: 'V', why: `asleep: it lets ${round(v, 2)} V through until it is woken` }
     : { low: 0, high: DEAD_V, unit: 'V', why: 'dead with the key off' };

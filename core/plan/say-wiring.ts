@@ -4,6 +4,7 @@ import { PROTECTION } from '../circuit/route';
 import { JOINT_WORD } from '../circuit/joint';
 import { ownFuse } from '../circuit/flows';
 import type { PlannedCircuit } from '../circuit/wiring';
+import { showQuantity } from '../quantity/quantity';
 import { round } from '../sum';
 import { awgName } from '../wire/resistance';
 import { sayFuse } from './say-fuse';
@@ -39,7 +40,8 @@ export function sayCircuit(c: PlannedCircuit, h: Harness, model: UnitModel): str
   const to = model.places.find((p) => p.id === far.place)?.name ?? 'its place';
   const last = (w: HarnessWire) => (w.colour === c.circuit.colour ? 0 : w.colour === 'BK' ? 2 : 1);
   const ways = distinct([...loads].sort((a, b) => last(a) - last(b)).map(sayWire));
-  const length = c.lengthM === null ? 'length to measure' : `${round(c.lengthM, 2)} m to the farthest`;
+  const both = (m: number) => `${showQuantity(m, 'length', 'metric')} (${showQuantity(m, 'length', 'imperial')})`;
+  const length = c.lengthM === null ? 'length to measure' : `${both(c.lengthM)} to the farthest`;
   if (c.guardedBy !== null) {
     const from = distinct(
       loads.filter((w) => label.get(w.from)?.kind === 'unit-wire' || !w.from.startsWith(c.kit.id)).map((w) => name(w.from)),

@@ -80,6 +80,9 @@ describe('the order of work', () => {
     const out = steps.find((s) => s.id === 'feed/reducer-out')!.readings.find((r) => r.id === 'on')!.expected;
     expect([judgeReading(7.4, out), judgeReading(11.9, out)]).toEqual(['fails', 'holds']);
     expect(out.why).toMatch(/7.4 V means the trigger lead/);
+    // asleep it floats at about 7.4 V: no band of its feed fails that
+    for (const r of steps.find((s) => s.id === 'feed/reducer-out')!.readings.filter((x) => x.id.startsWith('off')))
+      expect(judgeReading(7.4, r.expected)).not.toBe('fails');
     const safe = steps.filter((s) => s.stage === 'make-safe');
     expect(safe.map((s) => s.id)).toEqual(['safe/off', 'safe/rest', 'safe/tow', 'safe/isolate']);
     expect(safe[3]!.cautions.join()).toMatch(/traction pack can kill/);

@@ -180,6 +180,7 @@ describe('what a device keeps', () => {
     const page = await room.person('maud');
     await open(room, page, 'Drover 4', 'arrive');
     await sees(page, 'stand-ins on');
+    await page.waitForSelector('header');
     expect(await page.$eval('header', (e) => (e as HTMLElement).innerText)).toContain('Demo');
   });
 });

@@ -163,31 +163,32 @@ export async function doStep(page: Page): Promise<string> {
         (b) => b.innerText.trim() === 'Yes' && !b.disabled && ![...b.parentElement!.querySelectorAll('[aria-pressed=true]')].length,
       );
       if (yes) {
+        const pressed = document.querySelectorAll('main button[aria-pressed=true]').length;
         yes.scrollIntoView({ block: 'center' });
         yes.click();
-        return { did: 'yes' };
+        return { did: 'yes', pressed };
       }
       const input = document.querySelector<HTMLInputElement>('#reading-in-hand');
       if (!input) return { did: 'none' };
-      const text = input.closest<HTMLElement>('[data-reading]')!.innerText;
-      return { did: 'type', text };
+      const row = input.closest<HTMLElement>('[data-reading]')!;
+      return { did: 'type', text: row.innerText, reading: row.dataset.reading };
     });
     if (state.did === 'none') break;
     if (state.did === 'type') {
       const band = /expected\s+([^\n]+)/.exec(state.text!)![1]!;
-      const before = await page.evaluate(() => document.querySelectorAll('main [role=img][aria-label], main svg').length);
       await fill(page, '#reading-in-hand', inside(band));
       await page.keyboard.press('Enter');
       await page.waitForFunction(
-        (n: number, t: string) =>
-          document.querySelectorAll('main svg').length !== n ||
-          !document.querySelector<HTMLInputElement>('#reading-in-hand') ||
-          document.querySelector<HTMLInputElement>('#reading-in-hand')!.value !== t,
-        { timeout: 5000, polling: 100 },
-        before,
-        inside(band),
+        (r: string) => document.querySelector('#reading-in-hand')?.closest<HTMLElement>('[data-reading]')!.dataset.reading !== r,
+        { timeout: 10_000, polling: 60 },
+        state.reading!,
       );
-    } else await new Promise((r) => setTimeout(r, 60));
+    } else
+      await page.waitForFunction(
+        (n: number) => document.querySelectorAll('main button[aria-pressed=true]').length !== n,
+        { timeout: 10_000, polling: 60 },
+        state.pressed!,
+      );
   }
   // what came out of a panel is counted back
   const back = await page.evaluate(() => {

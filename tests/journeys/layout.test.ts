@@ -134,10 +134,10 @@ describe('the other system of units', () => {
     await page.goto(`${room.shop.base}/orders/${id['Drover 4']}/wire?show=circuits`);
     await sees(page, /3\.46 m/);
     await page.goto(`${room.shop.base}/orders/${id['Drover 4']}/bench?step=wire%2Froof-bar%2Fbar`);
-    await sees(page, 'at least 133 N');
-    await fill(page, '#reading-in-hand', '35 lbf');
+    await sees(page, 'at least 156 N');
+    await fill(page, '#reading-in-hand', '40 lbf');
     await page.keyboard.press('Enter');
-    await sees(page, '156 N');
+    await sees(page, '178 N');
     await page.goto(`${room.shop.base}/orders/${id['Parkway 48']}/lamps`);
     await sees(page, 'Left headlamp is 19 mm too low');
     await sees(page, '540 mm, 559 mm wanted');

@@ -135,7 +135,7 @@ describe('a side-by-side with a winch', () => {
     await at('tor');
     await open(page, 'Drover 4');
     await pick(page, 'roof-bar/bar#87>roof-bar/bar.plus');
-    await sees(page, /14 AWG/);
+    await sees(page, /12 AWG/);
     const length = () => page.$eval('[aria-label="What is picked"]', (e) => /(\d+ ft \d+ in)/.exec(e.textContent!)![1]!);
     const before = await length();
     await press(page, 'Lead it another way');
@@ -170,7 +170,8 @@ describe('a cart', () => {
     await until(page, 'reducer-48/reducer', /asleep/);
     await page.select('select[aria-label="Red probe"]', 'pp:reducer-out');
     await page.select('select[aria-label="Black probe"]', 'gnd:pack');
-    await reading(page, /^[67]\.\d\d V/);
+    // the little it gives asleep sags under whatever is connected
+    await reading(page, /^[0-7]\.\d+ V/);
     await press(page, 'Close the joint');
     await reading(page, /^1[12]\.\d\d V/);
     await press(page, 'Switches', 'main');

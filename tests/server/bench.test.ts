@@ -122,10 +122,10 @@ describe('the meter that stands in', () => {
     expect((await tor.call('GET', `/api/orders/${id}/stand-in`)).body.planted).toBeNull();
   });
   it('an open way is no figure', async () => {
-    await tor.call('PUT', `/api/orders/${id}/stand-in`, { cause: 'blown:roof-bar/bar#fuse' });
-    expect((await steady(at({ kind: 'ohms', plus: 'pp:bus-constant', minus: 'roof-bar/bar#30' }))).value).toBeNull();
+    await tor.call('PUT', `/api/orders/${id}/stand-in`, { cause: 'open:roof-bar/bar#87>roof-bar/bar.plus' });
+    expect((await steady(at({ kind: 'ohms', plus: 'roof-bar/bar#87', minus: 'roof-bar/bar.plus' }))).value).toBeNull();
     await tor.call('PUT', `/api/orders/${id}/stand-in`, { cause: null });
-    expect((await steady(at({ kind: 'ohms', plus: 'pp:bus-constant', minus: 'roof-bar/bar#30' }))).value).toBeLessThan(1);
+    expect((await steady(at({ kind: 'ohms', plus: 'roof-bar/bar#87', minus: 'roof-bar/bar.plus' }))).value).toBeLessThan(1);
   });
   it.each([
     [at({ kind: 'volts', plus: 'moon', minus: 'bat-' }), 422, /no point “moon”/],

@@ -68,7 +68,7 @@ describe('the papers and files of a unit’s wiring', () => {
   it('an override is in the papers at once, and the cuts come from the shop’s own spools', async () => {
     const { id, version } = await tor.order('Drover 4');
     const before = (await tor.call('GET', `/api/orders/${id}/wiring/cut-list.csv`)).text;
-    expect(before).toMatch(/red, black tracer 14/);
+    expect(before).toMatch(/red, black tracer 12/);
     expect(
       (await tor.record(id, version, { type: 'wire.overridden', circuit: 'roof-bar/bar', field: 'awg', value: 10, reason: '' })).status,
     ).toBe(200);

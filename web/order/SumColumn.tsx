@@ -27,7 +27,7 @@ export function SumColumn() {
     <chakra.div>
       <Part title="Amperes">
         {a.power.checks
-          .filter((c) => c.id !== 'parked' && c.id !== 'engine-off')
+          .filter((c) => c.margin.unit === 'A')
           .map((c) => (
             <chakra.div key={c.id}>
               <chakra.div display="flex" justifyContent="space-between" fontSize="14px" mb="2px">

@@ -87,7 +87,7 @@ export function TakeFigure({
   useEffect(() => setError(null), [label]);
   const shown = streamed ? (streamed.value === null ? 'open' : asTyped(streamed.value, kind)) : text;
   return (
-    <chakra.div display="flex" gap="20px" flexWrap="wrap" alignItems="flex-start" data-reading>
+    <chakra.div display="flex" gap="20px" flexWrap="wrap" alignItems="flex-start" data-reading={draftKey}>
       <chakra.div flex="1" minW="200px">
         {what}
         <chakra.div display="flex" alignItems="center" gap="12px" mt="8px">

@@ -97,20 +97,24 @@ export function Place() {
     });
   };
   useEffect(() => () => cancelAnimationFrame(frame.current), []);
-  const put = (places: ReadonlyMap<string, Point>) => {
-    for (const [id, at] of places) {
+  /** Answers whether all was recorded. */
+  const put = (places: ReadonlyMap<string, Point>): boolean =>
+    [...places].every(([id, at]) => {
       const l = check.lamps.find((x) => x.id === id);
-      if (l && !record({ type: 'lamp.placed', lamp: id, at, label: l.name })) break;
-    }
-  };
+      return !l || record({ type: 'lamp.placed', lamp: id, at, label: l.name });
+    });
   const onDrop = () => {
     cancelAnimationFrame(frame.current);
     frame.current = 0;
     const places = wanted.current;
     wanted.current = null;
-    setDrag(null);
-    if (places) put(places);
+    // let go, it stays where it was let go until what was recorded is painted there
+    if (places && put(places)) setDrag(places);
+    else setDrag(null);
   };
+  useEffect(() => {
+    if (!wanted.current) setDrag(null);
+  }, [check]);
 
   const drawn = (name: ElevationName): DrawnLamp[] =>
     lamps

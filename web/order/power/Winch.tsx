@@ -4,7 +4,7 @@ import { recovery, winchCableOhms } from '#core/winch/recovery';
 import { winchLayers } from '#core/winch/layers';
 import { STUCK, SURFACES, winchPull, type Stuck, type Surface } from '#core/winch/pull';
 import { figure, parseQuantity, showQuantity } from '#core/quantity/quantity';
-import { judgeUse } from '#core/verdict';
+import { judgeUse, worst } from '#core/verdict';
 import type { WinchSpec } from '#model/kit';
 import { useUnits } from '../../app/context';
 import { useDraft } from '../../app/kept';
@@ -101,7 +101,9 @@ export function Winch({ spec }: { spec: WinchSpec }) {
   const { pull, r } = answer;
   const wanted = pull && r ? Math.max(pull.recommendedRatedN, r.neededRatedN) : 0;
   const rests = Number(asked.rest);
-  const verdict = r ? judgeUse(r.share, 1, 0.8) : 'unknown';
+  // what it can pull on this layer, and whether it is rated for what it is put to at all
+  const under = spec.ratedN < wanted;
+  const verdict = r ? worst([judgeUse(r.share, 1, 0.8), under ? 'tight' : 'holds']) : 'unknown';
   return (
     <>
       <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(150px, 1fr))" gap="10px" alignItems="start">
@@ -143,6 +145,7 @@ export function Winch({ spec }: { spec: WinchSpec }) {
               {r.share > 1
                 ? `The winch cannot: ${force(pull.lineN)} on the line, ${force(r.layerPullN)} on layer ${r.layer}. Add a sheave, or pay out more rope.`
                 : `${force(pull.lineN)} on the line: ${Math.round(r.amps)} A, ${figure(r.volts, 3)} V at the motor, ${r.pulls === null ? 'more than 100 pulls' : `${r.pulls} ${r.pulls === 1 ? 'pull' : 'pulls'}`} before the reserve.`}
+              {under && ` Rated ${force(spec.ratedN)}, ${force(wanted)} to choose.`}
             </span>
           </chakra.h3>
           <MarginBar
