@@ -56,6 +56,15 @@ export function liveExpected(model: UnitModel, point: PowerPoint): Expected {
   return { low, high, unit: 'V', why: what };
 }
 
+/** The node of the reducer that makes a feed's volts, whether it is fed from there or by joining a wire that is; null for battery volts. */
+function madeFor(model: UnitModel, feed: PowerPoint | null, harness: Harness): string | null {
+  if (!feed || feed.kind === 'pack-tap') return null;
+  if (feed.kind === 'reducer-output') return `pp:${feed.id}`;
+  if (feed.volts === model.electrical.systemV) return null;
+  const maker = harness.elements.find((e) => e.kind === 'supply' && Math.abs(e.volts - feed.volts) < 0.2 * feed.volts);
+  return maker?.kind === 'supply' ? maker.out : null;
+}
+
 /** Half as much drop again is allowed for joints. Common practice, no source. */
 const JOINTS = 1.5;
 /** Volts under the regulator's at which a source is said to hold them. */
@@ -67,8 +76,11 @@ const HELD = 0.3;
  */
 export function supplyExpected(model: UnitModel, c: PlannedCircuit, harness: Harness, running: boolean): Expected {
   const source = model.electrical.source;
-  const reducer = c.feed?.kind === 'reducer-output';
-  const [restLow, restHigh] = c.feed ? liveBand(model, c.feed) : restBand(model);
+  const made = madeFor(model, c.feed, harness);
+  const reducer = made !== null;
+  // a circuit that nothing feeds yet is to get the volts its kit is made for, never the pack's
+  const share = c.circuit.volts / model.electrical.systemV;
+  const [restLow, restHigh] = made ? REDUCER_BAND : c.feed ? liveBand(model, c.feed) : restBand(model).map((v) => v * share);
   const sight = circuitSight(harness, c, running);
   const live = liveModel(harness);
   const at = sight && live.value(sight);
@@ -76,7 +88,7 @@ export function supplyExpected(model: UnitModel, c: PlannedCircuit, harness: Har
     sight &&
     live.value({
       ...sight,
-      look: { kind: 'volts', plus: c.feed && (reducer || c.feed.kind === 'pack-tap') ? `pp:${c.feed.id}` : 'bat+', minus: 'bat-' },
+      look: { kind: 'volts', plus: made ?? (c.feed?.kind === 'pack-tap' ? `pp:${c.feed.id}` : 'bat+'), minus: 'bat-' },
     });
   const engine = running && source.kind !== 'none' && !reducer;
   if (at === null || bus === null) {

@@ -19,6 +19,18 @@ const orders = (): [string, Assessment][] =>
   );
 const all = orders();
 
+describe('what a meter is said to read', () => {
+  it.each(all)('keeps to what feeds the circuit, and lets no other system’s volts pass: %s', (_, a) => {
+    for (const s of a.steps.filter((x) => x.id.startsWith('volts/'))) {
+      const { low, high } = s.readings[0]!.expected;
+      const fed = a.wiring.circuits.find((c) => c.id === s.circuit)!.circuit.volts;
+      const where = `${s.title}: ${low} to ${high} V on ${fed} V`;
+      expect(low, where).toBeGreaterThan(fed * 0.5);
+      expect(high, where).toBeLessThan(fed * 1.3);
+    }
+  });
+});
+
 describe('what a step says of the wiring', () => {
   it.each(all)('is in the network and on the needs list, and nothing of either is left out: %s', (_, a) => {
     const { elements, nodes } = a.wiring.harness;
