@@ -115,6 +115,7 @@ export function LampPanel({
               key={`${i.pack}/${i.id}`}
               display="grid"
               gridTemplateColumns="24px minmax(0, 1fr)"
+              alignItems="start"
               gap="6px"
               py="4px"
               fontSize="15px"
