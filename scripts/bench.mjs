@@ -147,7 +147,9 @@ async function benchShop(shop, Cookie, get) {
   await new Promise((r) => setTimeout(r, 1500));
   const told = await page.evaluate(async () => {
     let busy = 0;
-    new PerformanceObserver((l) => l.getEntries().forEach((e) => (busy = Math.max(busy, e.duration)))).observe({ entryTypes: ['longtask'] });
+    new PerformanceObserver((l) => l.getEntries().forEach((e) => (busy = Math.max(busy, e.duration)))).observe({
+      entryTypes: ['longtask'],
+    });
     const painted = () => new Promise((r) => requestAnimationFrame(() => setTimeout(r, 0)));
     const out = [];
     for (let i = 0; i < 60; i++) {

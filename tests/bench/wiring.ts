@@ -120,5 +120,7 @@ export function benchWiring(say: (line: string) => void): void {
   const { harness } = planWiring(order, sheets, DEFAULT_SETTINGS);
   const t = performance.now();
   const all = scan(harness);
-  say(`Every state of its switches: ${all.states} in ${((performance.now() - t) / 1000).toFixed(2)} s, in a worker of its own (0.25 asked).`);
+  say(
+    `Every state of its switches: ${all.states} in ${((performance.now() - t) / 1000).toFixed(2)} s, in a worker of its own (0.25 asked).`,
+  );
 }
