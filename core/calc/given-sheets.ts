@@ -4,6 +4,7 @@ import { RulePack } from '#model/rule-pack';
 import { SheetFile, type SheetKind } from '#model/sheet';
 import { UnitModel } from '#model/unit-model';
 import { ImpossibleInput } from '../errors';
+import { sheetIssues } from '../sheets/read';
 
 /** A sheet as its file's JSON: the whole file, or what stands under its `sheet`. */
 export const GivenSheet = z.looseObject({});
@@ -28,14 +29,7 @@ export function readGiven(value: Record<string, unknown>, kind: SheetKind): { sh
     return { sheet: null, problems: [{ path: 'kadro', message: `is “${String(value.kadro)}”: a sheet of kind “${kind}” is asked for` }] };
   const parsed = (whole ? SheetFile : SCHEMA[kind]).safeParse(value, { reportInput: true });
   if (parsed.success) return { sheet: whole ? (parsed.data as SheetFile).sheet : parsed.data, problems: [] };
-  return {
-    sheet: null,
-    problems: parsed.error.issues.flatMap((i) =>
-      i.code === 'unrecognized_keys'
-        ? i.keys.map((k) => ({ path: [...i.path, k].join('.'), message: 'is not a field of this format' }))
-        : [{ path: i.path.join('.'), message: i.code === 'invalid_type' && i.input === undefined ? 'is missing' : i.message }],
-    ),
-  };
+  return { sheet: null, problems: sheetIssues(parsed.error).map(({ path, message }) => ({ path: path.join('.'), message })) };
 }
 
 /**

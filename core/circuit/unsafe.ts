@@ -5,10 +5,12 @@ import { allowable } from '../wire-rules/allowable';
 import { contactorFor } from '../wire-rules/contacts';
 import { noFuse } from './size';
 import { guards } from '../wire-rules/guards';
+import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
+import type { Sheets } from '#model/sheet';
 import { round } from '../sum';
 import { jointProblem } from './joint';
-import type { PlannedCircuit } from './wiring';
+import { planWiring, type PlannedCircuit, type Wiring } from './wiring';
 
 /**
  * Why a change by hand could hurt somebody, in words; null when it cannot. Such a change is only for a lead, with a reason.
@@ -49,4 +51,34 @@ export function unsafeOverride(
     case 'route':
       return null;
   }
+}
+
+/** A change that a hand makes to a circuit. */
+export interface HandChange {
+  circuit: string;
+  field: OverrideField;
+  value: number | string;
+}
+/** Fields whose change is judged where the circuit stands; others move it, and what lies around it with it. */
+const WHERE_IT_STANDS: readonly OverrideField[] = ['awg', 'fuseA', 'joint'];
+
+/**
+ * Why a change by hand could hurt somebody, there or anywhere else, in words: a way past hot parts, a feed whose wire is too thin, a
+ * bundle that others lie in too are judged by planning with the change. Null where nothing is unsafe that was not before.
+ */
+export function dangerOf(
+  change: HandChange,
+  order: Order,
+  { wiring, sheets }: { wiring: Wiring; sheets: Sheets },
+  settings: Settings,
+): string | null {
+  const { circuit, field, value } = change;
+  const c = wiring.circuits.find((x) => x.id === circuit);
+  if (!c) return null;
+  const own = unsafeOverride(c, field, value, sheets.model, settings);
+  if (own !== null || WHERE_IT_STANDS.includes(field)) return own;
+  const others = order.overrides.filter((o) => o.circuit !== circuit || o.field !== field);
+  const then = planWiring({ ...order, overrides: [...others, { circuit, field, value, reason: '', at: '', by: '' }] }, sheets, settings);
+  const before = new Map(wiring.circuits.map((x) => [x.id, x.unsafe]));
+  return then.circuits.find((x) => x.unsafe !== null && !before.get(x.id))?.unsafe ?? null;
 }

@@ -1,3 +1,4 @@
+import { along, type Table } from './table';
 import type { Chemistry } from '#model/common';
 import { ImpossibleInput } from '../errors';
 
@@ -5,7 +6,7 @@ import { ImpossibleInput } from '../errors';
  * Open-circuit volts of a rested 12 V battery at 25 °C by charge: [charge, volts], full first.
  * Flooded: BCI service manual. AGM and LFP: handbook figures, from memory, to be confirmed against a copy.
  */
-export const OCV: Readonly<Record<Chemistry, readonly (readonly [number, number])[]>> = {
+export const OCV: Readonly<Record<Chemistry, Table>> = {
   flooded: [
     [1, 12.65],
     [0.75, 12.45],
@@ -31,7 +32,7 @@ export const OCV: Readonly<Record<Chemistry, readonly (readonly [number, number]
   ],
 };
 /** The same of flooded deep-cycle batteries, as in the packs of carts. Makers' tables, from memory; empty, straight on from 20 %. */
-export const OCV_DEEP_CYCLE: readonly (readonly [number, number])[] = [
+export const OCV_DEEP_CYCLE: Table = [
   [1, 12.73],
   [0.8, 12.5],
   [0.6, 12.24],
@@ -45,8 +46,7 @@ export interface Rested {
   chemistry: Chemistry;
   deepCycle?: boolean | undefined;
 }
-export const ocvOf = ({ chemistry, deepCycle }: Rested): readonly (readonly [number, number])[] =>
-  deepCycle && chemistry === 'flooded' ? OCV_DEEP_CYCLE : OCV[chemistry];
+export const ocvOf = ({ chemistry, deepCycle }: Rested): Table => (deepCycle && chemistry === 'flooded' ? OCV_DEEP_CYCLE : OCV[chemistry]);
 export const ocvSourceOf = (b: Rested): string =>
   ocvOf(b) === OCV_DEEP_CYCLE ? 'makers’ tables of deep-cycle batteries, from memory' : OCV_SOURCE[b.chemistry];
 
@@ -63,17 +63,6 @@ const SEEN_V = [8, 15.5] as const;
 const RESTED_V: Readonly<Record<Chemistry, readonly [number, number]>> = { flooded: [11, 13.1], agm: [11, 13.2], lfp: [10, 13.65] };
 /** How far off rested volts are that a person reads: the meter, and a rest that was not quite one. Common practice, no source. */
 const READ_V: Readonly<Record<Chemistry, number>> = { flooded: 0.05, agm: 0.05, lfp: 0.1 };
-
-/** Charge between the points of a table, full first. */
-function shareOf(table: readonly (readonly [number, number])[], v: number): number {
-  for (let i = 1; i < table.length; i++) {
-    const [s1, v1] = table[i - 1]!;
-    const [s0, v0] = table[i]!;
-    if (v >= v1) return 1;
-    if (v >= v0) return s0 + ((v - v0) / (v1 - v0)) * (s1 - s0);
-  }
-  return 0;
-}
 
 /** Charge of a battery from its rested volts, and the band that it lies in. */
 export interface RestedCharge {
@@ -105,23 +94,14 @@ export function restedCharge(b: Rested, volts: number, tempC = 25): RestedCharge
       'volts',
     );
   const v = volts - OCV_PER_C[b.chemistry] * (tempC - 25);
-  const at = (x: number) => shareOf(ocvOf(b), x);
+  const shares: Table = ocvOf(b).map(([soc, at]) => [at, soc]);
+  const at = (x: number) => along(shares, x);
   const off = READ_V[b.chemistry];
   return { soc: at(v), low: at(v - off), high: at(v + off) };
 }
 
 /** The other way: rested volts of a 12 V battery at 25 °C for a charge from 0 to 1. */
-export function voltsFromSoc(b: Rested, soc: number): number {
-  const table = ocvOf(b);
-  const s = Math.min(1, Math.max(0, soc));
-  const i = Math.max(
-    1,
-    table.findIndex(([x]) => s >= x),
-  );
-  const [s1, v1] = table[i - 1]!;
-  const [s0, v0] = table[i]!;
-  return v0 + ((s - s0) / (s1 - s0)) * (v1 - v0);
-}
+export const voltsFromSoc = (b: Rested, soc: number): number => along(ocvOf(b), soc);
 
 /**
  * Hours a battery gives `amps` for. Source: Peukert 1897, t = H · (C / (I · H))^k. It tells what is lost above the rated
@@ -152,24 +132,14 @@ export function parkedDays(
 }
 
 /** Charge and the degrees at which a lead battery's acid freezes, full first. Battery handbooks, from memory. */
-const FREEZES_C: readonly (readonly [number, number])[] = [
+const FREEZES_C: Table = [
   [1, -60],
   [0.75, -37],
   [0.5, -24],
   [0, -7],
 ];
 /** The degrees at which a battery freezes at a charge; null for one that does not, such as lithium iron phosphate. */
-export function freezesAt(chemistry: Chemistry, soc: number): number | null {
-  if (chemistry === 'lfp') return null;
-  const s = Math.min(1, Math.max(0, soc));
-  const i = Math.max(
-    1,
-    FREEZES_C.findIndex(([x]) => s >= x),
-  );
-  const [s1, c1] = FREEZES_C[i - 1]!;
-  const [s0, c0] = FREEZES_C[i]!;
-  return c0 + ((s - s0) / (s1 - s0)) * (c1 - c0);
-}
+export const freezesAt = (chemistry: Chemistry, soc: number): number | null => (chemistry === 'lfp' ? null : along(FREEZES_C, soc));
 
 /** The most that 12 V of a battery may be charged at, volts: above it gases, dries out, or its manager cuts off. Makers' sheets, from memory. */
 export const CHARGE_LIMIT_V: Readonly<Record<Chemistry, number>> = { flooded: 15, agm: 14.8, lfp: 14.6 };

@@ -1,3 +1,4 @@
+import { along, type Table } from './table';
 import type { Chemistry } from '#model/common';
 import type { BatteryBank } from '#model/unit-model';
 import { ImpossibleInput } from '../errors';
@@ -14,7 +15,7 @@ interface Kind {
   /** volts above rest, of 12 V, at which that is taken */
   overV: number;
   /** degrees and the share of the capacity that can be used there, warm first */
-  usable: readonly (readonly [number, number])[];
+  usable: Table;
   /** growth of inner resistance per °C of cold */
   ohmsPerC: number;
   /** degrees of cold under 25 °C that halve what it takes; null: cold changes nothing until it takes none */
@@ -151,15 +152,7 @@ export interface CellAt {
 }
 
 /** Share of the capacity that can be used at a temperature: straight between the points of its kind, and as the last ones beyond them. */
-export function usableShare({ usable }: Pick<Cell, 'usable'>, tempC: number): number {
-  for (let i = 1; i < usable.length; i++) {
-    const [c1, s1] = usable[i - 1]!;
-    const [c0, s0] = usable[i]!;
-    if (tempC >= c1) return s1;
-    if (tempC >= c0) return s0 + ((tempC - c0) / (c1 - c0)) * (s1 - s0);
-  }
-  return usable.at(-1)![1];
-}
+export const usableShare = ({ usable }: Pick<Cell, 'usable'>, tempC: number): number => along(usable, tempC);
 
 /** Warmer than this nothing more is gained. */
 const WARMEST_C = 60;

@@ -1,16 +1,10 @@
+import { along } from './table';
 import type { Source, UnitModel } from '#model/unit-model';
 
 /** Amperes a source gives at an engine speed: straight between the curve's points, flat above the last, none below the first. */
 export function sourceAmps(source: Source, rpm: number): number {
   if (source.kind === 'none') return 0;
-  const { curve } = source;
-  if (rpm < curve[0]![0]) return 0;
-  for (let i = 1; i < curve.length; i++) {
-    const [r0, a0] = curve[i - 1]!;
-    const [r1, a1] = curve[i]!;
-    if (rpm <= r1) return a0 + ((rpm - r0) / (r1 - r0)) * (a1 - a0);
-  }
-  return curve.at(-1)![1];
+  return rpm < source.curve[0]![0] ? 0 : along(source.curve, rpm);
 }
 
 /** What is needed of a unit to know its source and its own needs. */

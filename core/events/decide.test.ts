@@ -5,6 +5,7 @@ import type { Role } from '#model/person';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import { demoKit, demoOrder, after } from '../../tests/demo-sheets';
+import { dangerOf } from '../circuit/unsafe';
 import { assess, stepState } from '../order/assess';
 import { decide, Refused } from './decide';
 import { handoverRows, handoverSheet } from '../order/handover-sheet';
@@ -122,6 +123,12 @@ describe('what may be recorded', () => {
       message: expect.stringMatching(/fuse is above what the wire may carry/),
     });
     expect(ask(thin, sheets, hand('route', `${cool.from}>${cool.to}`))).toMatchObject({ field: 'route' });
+    // a lead may, with a reason; the screens ask for it by the same answer
+    const change = { circuit: 'roof-bar/bar', field: 'route' as const, value: `${hot.from}>${hot.to}` };
+    const a = assess(thin, sheets, DEFAULT_SETTINGS);
+    expect(dangerOf(change, thin, a, DEFAULT_SETTINGS)).toMatch(/fuse is above what the wire may carry/);
+    expect(refusal(() => ask(thin, sheets, hand('route', change.value), 'lead')).path).toBe('reason');
+    expect(ask(thin, sheets, { ...hand('route', change.value), reason: 'sleeved there' }, 'lead')).toMatchObject({ field: 'route' });
   });
   it('an unsafe override needs a lead and a reason; a safe one anybody at the bench', () => {
     const over = (value: number, reason = ''): OrderCommand => ({

@@ -42,7 +42,7 @@ const command: fc.Arbitrary<OrderCommand> = fc.oneof(
   fc.record({ type: fc.constant('step.started' as const), step }),
   fc.record({ type: fc.constant('timer.stopped' as const) }),
   fc.record({ type: fc.constant('fasteners.counted' as const), step, counts: fc.array(fc.nat(9), { minLength: 1, maxLength: 3 }) }),
-  fc.record({ type: fc.constant('time.corrected' as const), step, seconds: fc.nat(90_000), reason: fc.constant('lunch') }),
+  fc.record({ type: fc.constant('time.corrected' as const), step, seconds: fc.nat(86_400), reason: fc.constant('lunch') }),
   fc.record({ type: fc.constant('fasteners.excused' as const), step, reason: fc.constant('worn out') }),
   fc.record({
     type: fc.constant('plan.chosen' as const),

@@ -4,8 +4,7 @@ import { OverrideField } from '#model/override';
 import type { Order } from '#model/order';
 import { MODES } from '../circuit/feed';
 import { findRun } from '../circuit/route';
-import { unsafeOverride } from '../circuit/unsafe';
-import { planWiring } from '../circuit/wiring';
+import { dangerOf } from '../circuit/unsafe';
 import { FUSE_SIZES } from '../wire/fuse';
 import { awgName } from '../wire/resistance';
 import { GAUGES } from '../wire/tables';
@@ -59,31 +58,9 @@ function checkOverride(
       if (!circuit.candidates.some((x) => x.point.id === value)) throw bad('That feed is not on this unit.');
       break;
   }
-  const unsafe =
-    unsafeOverride(circuit, field, value, c.sheets.model, c.settings) ??
-    (field === 'awg' || field === 'fuseA' || field === 'joint' ? null : newDanger(command, order, c));
+  const unsafe = dangerOf(command, order, c.assessment, c.settings);
   if (unsafe && !LEADS.includes(c.role)) throw new Refused(`Unsafe: ${unsafe}. A lead may pass it, with a reason.`, 'role', 'value');
   if (unsafe && !command.reason) throw new Refused(`Unsafe: ${unsafe}. Give the reason why it is right here.`, 'input', 'reason');
-}
-
-/**
- * What a change would make unsafe anywhere, judged by planning with it: a way past hot parts, a feed whose wire is too thin, a bundle
- * that others lie in too. Null where nothing is unsafe that was not before.
- */
-function newDanger(
-  command: { circuit: string; field: OverrideField; value: number | string; reason: string },
-  order: Order,
-  c: Context,
-): string | null {
-  const { circuit, field, value, reason } = command;
-  const others = order.overrides.filter((o) => o.circuit !== circuit || o.field !== field);
-  const then = planWiring(
-    { ...order, overrides: [...others, { circuit, field, value, reason, at: '', by: c.by }] },
-    c.assessment.sheets,
-    c.settings,
-  );
-  const before = new Map(c.assessment.wiring.circuits.map((x) => [x.id, x.unsafe]));
-  return then.circuits.find((x) => x.unsafe !== null && !before.get(x.id))?.unsafe ?? null;
 }
 
 const sayValue = (field: OverrideField, value: number | string): string => {

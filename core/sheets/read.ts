@@ -42,6 +42,13 @@ function describe(issue: z.core.$ZodIssue): string {
     .replace(/^Too big: /, '');
 }
 
+/** Each thing that is wrong with a sheet, by the path to it and in words. */
+export const sheetIssues = (error: z.ZodError): { path: PropertyKey[]; message: string }[] =>
+  error.issues.flatMap((issue) => {
+    const paths = issue.code === 'unrecognized_keys' ? issue.keys.map((k) => [...issue.path, k]) : [issue.path];
+    return paths.map((path) => ({ path, message: describe(issue) }));
+  });
+
 /** What reading a sheet file came to. A rule pack with bad items is read all the same: `problems` then names them. */
 export type SheetRead = { sheet: SheetFile; problems: SheetProblem[] } | { sheet: null; problems: SheetProblem[] };
 
@@ -72,13 +79,10 @@ export function readSheet(text: string, most = 20): SheetRead {
     };
   const parsed = SheetFile.safeParse(JSON.parse(text), { reportInput: true });
   if (parsed.success) return { sheet: parsed.data, problems: [] };
-  const problems = parsed.error.issues.flatMap((issue) => {
-    const paths = issue.code === 'unrecognized_keys' ? issue.keys.map((k) => [...issue.path, k]) : [issue.path];
-    return paths.map((path) => {
-      let node = undefined;
-      for (let n = path.length; n >= 0 && !node; n--) node = findNodeAtLocation(tree, path.slice(0, n) as (string | number)[]);
-      return { line: lineAt(text, (node ?? tree).offset), field: path.join('.'), message: describe(issue) };
-    });
+  const problems = sheetIssues(parsed.error).map(({ path, message }) => {
+    let node = undefined;
+    for (let n = path.length; n >= 0 && !node; n--) node = findNodeAtLocation(tree, path.slice(0, n) as (string | number)[]);
+    return { line: lineAt(text, (node ?? tree).offset), field: path.join('.'), message };
   });
   return { sheet: partOfPack(JSON.parse(text), parsed.error.issues), problems: problems.slice(0, most) };
 }

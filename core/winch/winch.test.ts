@@ -7,7 +7,8 @@ import { ImpossibleInput } from '../errors';
 import { assess } from '../order/assess';
 import { winchLayers } from './layers';
 import { winchPull } from './pull';
-import { recovery } from './recovery';
+import { judgePull } from './judge-pull';
+import { recovery, type Recovery } from './recovery';
 
 const W = 1000 * 9.80665;
 
@@ -129,4 +130,18 @@ describe('sound', () => {
     const grips = demoKit('heated-grips').devices.reduce((a, d) => a + (d.load?.watts ?? 0) / (d.load?.volts ?? 12), 0);
     expect(grips).toBe(5);
   });
+});
+
+describe('a winch put to a pull', () => {
+  const pull = winchPull(800, 20, 'grass', 'no');
+  const r = { share: 0.5, neededRatedN: 6000, coolMinutes: 4 } as Recovery;
+  it.each([
+    [20_000, 0.5, 5, { verdict: 'holds', under: false, hurried: false }],
+    [20_000, 0.9, 5, { verdict: 'tight', under: false, hurried: false }],
+    [20_000, 1.1, 3, { verdict: 'fails', under: false, hurried: true }],
+    // it could do this pull, and is too small for what the unit weighs
+    [8000, 0.5, 5, { verdict: 'tight', under: true, hurried: false }],
+  ])('rated %i N, at %f of it, with %i minutes of rest', (ratedN, share, rest, says) =>
+    expect(judgePull({ ratedN }, pull, { ...r, share }, rest)).toMatchObject(says),
+  );
 });

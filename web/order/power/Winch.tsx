@@ -1,10 +1,10 @@
 import { chakra } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
+import { judgePull } from '#core/winch/judge-pull';
 import { recovery, winchCableOhms } from '#core/winch/recovery';
 import { winchLayers } from '#core/winch/layers';
 import { STUCK, SURFACES, winchPull, type Stuck, type Surface } from '#core/winch/pull';
 import { figure, parseQuantity, showQuantity } from '#core/quantity/quantity';
-import { judgeUse, worst } from '#core/verdict';
 import type { WinchSpec } from '#model/kit';
 import { useUnits } from '../../app/context';
 import { useDraft } from '../../app/kept';
@@ -75,7 +75,7 @@ export function Winch({ spec }: { spec: WinchSpec }) {
     const slope = read('slope', 'plain', 0, 60, 'from 0 to 60 degrees');
     const out = read('out', 'length', 0, spec.ropeLengthM, `at most the rope’s ${showQuantity(spec.ropeLengthM, 'length', units)}`);
     const rest = read('rest', 'plain', 0, 60, 'from 0 to 60 minutes');
-    if (Object.keys(errors).length) return { errors, pull: null, r: null };
+    if (Object.keys(errors).length) return { errors, pull: null, r: null, judged: null };
     const pull = winchPull(mass, slope, asked.surface, asked.stuck, Number(asked.sheaves));
     const r = recovery(
       system,
@@ -90,7 +90,7 @@ export function Winch({ spec }: { spec: WinchSpec }) {
       },
       settings.reserveSoc,
     );
-    return { errors, pull, r };
+    return { errors, pull, r, judged: judgePull(spec, pull, r, rest) };
   }, [asked, spec, system, settings, units, cableOhms]);
   const force = (n: number) => showQuantity(n, 'force', units);
   const field = (key: 'mass' | 'slope' | 'out' | 'rest', label: string) => (
@@ -98,12 +98,8 @@ export function Winch({ spec }: { spec: WinchSpec }) {
       <Entry id={`winch-${key}`} fontFamily="mono" value={asked[key]} autoComplete="off" onChange={(e) => put({ [key]: e.target.value })} />
     </Labelled>
   );
-  const { pull, r } = answer;
-  const wanted = pull && r ? Math.max(pull.recommendedRatedN, r.neededRatedN) : 0;
-  const rests = Number(asked.rest);
-  // what it can pull on this layer, and whether it is rated for what it is put to at all
-  const under = spec.ratedN < wanted;
-  const verdict = r ? worst([judgeUse(r.share, 1, 0.8), under ? 'tight' : 'holds']) : 'unknown';
+  const { pull, r, judged } = answer;
+  const verdict = judged?.verdict ?? 'unknown';
   return (
     <>
       <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(150px, 1fr))" gap="10px" alignItems="start">
@@ -137,7 +133,7 @@ export function Winch({ spec }: { spec: WinchSpec }) {
         {field('out', 'Rope out')}
         {field('rest', 'Rest between, min')}
       </chakra.div>
-      {pull && r && (
+      {pull && r && judged && (
         <>
           <chakra.h3 display="flex" alignItems="center" gap="10px" fontSize="18px" mt="14px" mb="6px">
             <VerdictMark verdict={verdict} size={26} />
@@ -145,7 +141,7 @@ export function Winch({ spec }: { spec: WinchSpec }) {
               {r.share > 1
                 ? `The winch cannot: ${force(pull.lineN)} on the line, ${force(r.layerPullN)} on layer ${r.layer}. Add a sheave, or pay out more rope.`
                 : `${force(pull.lineN)} on the line: ${Math.round(r.amps)} A, ${figure(r.volts, 3)} V at the motor, ${r.pulls === null ? 'more than 100 pulls' : `${r.pulls} ${r.pulls === 1 ? 'pull' : 'pulls'}`} before the reserve.`}
-              {under && ` Rated ${force(spec.ratedN)}, ${force(wanted)} to choose.`}
+              {judged.under && ` Rated ${force(spec.ratedN)}, ${force(judged.wantedN)} to choose.`}
             </span>
           </chakra.h3>
           <MarginBar
@@ -166,7 +162,7 @@ export function Winch({ spec }: { spec: WinchSpec }) {
                 ['on the load', force(pull.pullN)],
                 [`on the line, ${asked.sheaves} sheaves`, force(pull.lineN)],
                 ...(pull.anchorN > 0 ? [['on the anchor of a sheave: strap, shackle, tree', force(pull.anchorN)]] : []),
-                ['rated pull to choose: 1.5 × loaded, and the line on this layer', force(wanted)],
+                ['rated pull to choose: 1.5 × loaded, and the line on this layer', force(judged.wantedN)],
               ]}
             />
             <Table
@@ -178,10 +174,7 @@ export function Winch({ spec }: { spec: WinchSpec }) {
                 ['taken from the battery', `${figure(r.ahPerPull, 2)} Ah`],
                 ['idling that puts it back', r.restMinutes === null ? 'it never does' : clock(r.restMinutes)],
                 ['volts at the motor', `${figure(r.volts, 3)} V`],
-                [
-                  'the motor cools for',
-                  `${clock(Math.max(1, r.coolMinutes))}${rests < r.coolMinutes ? ': longer than the rest given' : ''}`,
-                ],
+                ['the motor cools for', `${clock(Math.max(1, r.coolMinutes))}${judged.hurried ? ': longer than the rest given' : ''}`],
               ]}
             />
           </chakra.div>

@@ -1,8 +1,6 @@
 import { chakra } from '@chakra-ui/react';
-import { useState } from 'react';
 import { JOINT_WORD } from '#core/circuit/joint';
 import { runKey } from '#core/circuit/route';
-import { unsafeOverride } from '#core/circuit/unsafe';
 import type { PlannedCircuit } from '#core/circuit/wiring';
 import { figure, parseQuantity, showQuantity } from '#core/quantity/quantity';
 import { awgName } from '#core/wire/resistance';
@@ -11,21 +9,21 @@ import { GAUGES } from '#core/wire/tables';
 import type { OverrideField } from '#model/override';
 import type { Joint } from '#model/kit';
 import { useUnits, usePerson } from '../../app/context';
-import { Choice, Labelled, ReasonDialog } from '../../app/ui';
+import { Choice, Labelled } from '../../app/ui';
 import { VERDICT_WORD } from '../../marks/VerdictMark';
 import { EditField } from '../EditField';
 import { useOrder } from '../useOrder';
+import { useByHand } from './useByHand';
 
 /** What Kadro chose for a circuit, each changeable by hand, with what the change does. */
 export function Overrides({ c }: { c: PlannedCircuit }) {
-  const { order, sheets, settings, record } = useOrder();
+  const { order, sheets, record } = useOrder();
   const units = useUnits();
   const { role } = usePerson();
-  const [asking, setAsking] = useState<{ field: OverrideField; value: number | string; why: string } | null>(null);
+  const { change: byHand, dialog } = useByHand();
   const sealed = order.status === 'sealed' || role === 'desk';
   const by = (f: OverrideField) => c.overrides.find((o) => o.field === f);
-  const put = (field: OverrideField, value: number | string, reason = '') =>
-    record({ type: 'wire.overridden', circuit: c.id, field, value, reason });
+  const put = (field: OverrideField, value: number | string) => byHand({ circuit: c.id, field, value });
   const change = (field: OverrideField, value: number | string) => {
     const back =
       field === 'feed'
@@ -40,11 +38,6 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
                 ? c.circuit.joint === value
                 : false;
     if (back && by(field)) return record({ type: 'wire.override-cleared', circuit: c.id, field });
-    const unsafe = unsafeOverride(c, field, value, sheets.model, settings);
-    if (unsafe && (role === 'lead' || role === 'owner')) {
-      setAsking({ field, value, why: unsafe });
-      return true;
-    }
     return put(field, value);
   };
   const effect = (f: OverrideField, own: string) => {
@@ -166,17 +159,7 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
           </Choice>
         </Labelled>
       </chakra.div>
-      <ReasonDialog
-        open={asking !== null}
-        title="Unsafe: only a lead may pass this"
-        text={asking ? `${asking.why[0]!.toUpperCase()}${asking.why.slice(1)}.` : undefined}
-        action="Pass it"
-        onClose={() => setAsking(null)}
-        onReason={(r) => {
-          put(asking!.field, asking!.value, r);
-          setAsking(null);
-        }}
-      />
+      {dialog}
     </chakra.div>
   );
 }

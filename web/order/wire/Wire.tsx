@@ -18,6 +18,7 @@ import { Circuits, feedLetters } from './Circuits';
 import { CutJoin } from './CutJoin';
 import { SimulatorView } from './SimulatorView';
 import { Switches } from './Switches';
+import { useByHand } from './useByHand';
 import { useSimulator, type SimulatorState } from './useSimulator';
 
 const TABS = [
@@ -116,6 +117,7 @@ function Routed({ sim, picked }: { sim: SimulatorState; picked: PlannedCircuit |
   const { order, sheets, assessment, record } = useOrder();
   const { role } = usePerson();
   const [routing, setRouting] = useState<string | null>(null);
+  const { change, dialog } = useByHand();
   const { harness, shown } = sim;
   const { wiring } = assessment;
   const letters = feedLetters(wiring);
@@ -151,11 +153,9 @@ function Routed({ sim, picked }: { sim: SimulatorState; picked: PlannedCircuit |
         on: picked.via === runKey(r),
         title: `${placeName(r.from)} to ${placeName(r.to)}${r.hazards.length ? `: ${r.hazards.join(', ')}` : ''}`,
         onPick: () =>
-          record(
-            picked.via === runKey(r)
-              ? { type: 'wire.override-cleared', circuit: picked.id, field: 'route' }
-              : { type: 'wire.overridden', circuit: picked.id, field: 'route', value: runKey(r), reason: '' },
-          ),
+          picked.via === runKey(r)
+            ? record({ type: 'wire.override-cleared', circuit: picked.id, field: 'route' })
+            : change({ circuit: picked.id, field: 'route', value: runKey(r) }),
       }));
   return (
     <chakra.div borderWidth="1px" borderColor="rule" borderRadius="kadro" bg="raised" p="4px">
@@ -168,6 +168,7 @@ function Routed({ sim, picked }: { sim: SimulatorState; picked: PlannedCircuit |
           <chakra.span color="quiet">{on ? 'touch the run it must take' : picked.via ? 'led by hand' : ''}</chakra.span>
         </chakra.div>
       )}
+      {dialog}
     </chakra.div>
   );
 }
