@@ -154,6 +154,41 @@ describe('a side-by-side with a winch', () => {
       before,
     );
   });
+  it('a lead is asked why before a way past hot parts that the wire does not stand', async () => {
+    await at('ines');
+    await open(page, 'Drover 2', 'circuits');
+    await press(page, 'H\nRoof pod', 'main');
+    // just right where it is cool
+    await page.select('#awg-overhead-audio\\/pod', '18');
+    await sees(page, /by hand \(ines\); Kadro chose \d+ AWG/);
+    await page.select('#fuse-overhead-audio\\/pod', '20');
+    await sees(page, /by hand \(ines\); Kadro chose \d+ A\b/);
+    expect(await page.$('[role=dialog] #reason')).toBeNull();
+    const hot = 'tunnel>rear-frame';
+    await page.select('#route-overhead-audio\\/pod', hot);
+    await sees(page, 'Unsafe: only a lead may pass this');
+    await sees(page, /fuse is above what the wire may carry/);
+    await page.keyboard.press('Escape');
+    await page.waitForFunction(() => !document.querySelector('[role=dialog] #reason'));
+    expect(await page.$eval('#route-overhead-audio\\/pod', (e) => (e as HTMLSelectElement).value)).toBe('');
+    await page.select('#route-overhead-audio\\/pod', hot);
+    await page.waitForSelector('#reason');
+    await page.type('#reason', 'sleeved along the tunnel');
+    await press(page, 'Pass it', '[role=dialog]');
+    await page.waitForFunction(
+      (h: string) => document.querySelector<HTMLSelectElement>('#route-overhead-audio\\/pod')!.value === h,
+      {},
+      hot,
+    );
+    for (let left = 3; left > 0; left--) {
+      await press(page, 'Back to it', 'main');
+      await page.waitForFunction(
+        (n: number) => [...document.querySelectorAll('main button')].filter((b) => b.textContent === 'Back to it').length === n,
+        {},
+        left - 1,
+      );
+    }
+  });
 });
 
 describe('a cart', () => {

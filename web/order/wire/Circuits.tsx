@@ -47,7 +47,8 @@ export function Circuits({ open, onOpen }: { open: string | null; onOpen: (id: s
         </Sheet>
       )}
       <chakra.p color="quiet" fontSize="14px" mb="10px">
-        Feeds are chosen for all {circuits.length} circuits together, by what each costs in length, relays and room.{' '}
+        {circuits.length === 1 ? 'Its feed is chosen' : `Feeds are chosen for all ${circuits.length} circuits together`}, by what each costs
+        in length, relays and room.{' '}
         {assignment.optimal
           ? `Proved best for the whole: no other choice costs less than ${figure(assignment.cost, 3)}.`
           : `Best found costs ${figure(assignment.cost, 3)}; none can cost less than ${figure(assignment.bound, 3)}.`}{' '}
