@@ -18,7 +18,7 @@ const distinct = (words: readonly string[]): string[] => [...new Set(words)];
 
 /**
  * What is to be wired for a circuit, read off the network's elements: its wires, its fuse, its relay with every terminal, what
- * its signals lead to. Nothing is said that the network does not have.
+ * its signals lead to; a line for each. Nothing is said that the network does not have.
  */
 export function sayCircuit(c: PlannedCircuit, h: Harness, model: UnitModel): string {
   const mine = h.elements.filter((e) => e.circuit === c.id);
@@ -67,5 +67,5 @@ export function sayCircuit(c: PlannedCircuit, h: Harness, model: UnitModel): str
   if (c.route?.hazards.length) out.push(`On its way: ${c.route.hazards.map((z) => `${z}: ${PROTECTION[z]}`).join('; ')}.`);
   if (c.guardedBy !== null) out.push('Prove the wire by what it does before it is cut.');
   else if (fuse?.kind === 'fuse') out.push(c.fuseA === null ? 'Its fuse is still to choose.' : `Leave the ${sayFuse(fuse)} out.`);
-  return out.join(' ');
+  return out.join('\n');
 }

@@ -129,7 +129,16 @@ export function Bench() {
           <chakra.h2 ref={head} fontSize="30px" mb="6px">
             {step.title}
           </chakra.h2>
-          <p>{step.text}</p>
+          {/* what takes several sentences is a line each, smaller, so that a hand finds its place again */}
+          {step.text.includes('\n') ? (
+            step.text.split('\n').map((line) => (
+              <chakra.p key={line} fontSize="17px" lineHeight="1.35" mb="4px">
+                {line}
+              </chakra.p>
+            ))
+          ) : (
+            <p>{step.text}</p>
+          )}
           <chakra.div display="flex" flexWrap="wrap" gap="4px 20px" mt="8px">
             {step.tool && (
               <span>

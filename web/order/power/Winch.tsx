@@ -93,6 +93,7 @@ export function Winch({ spec }: { spec: WinchSpec }) {
     return { errors, pull, r, judged: judgePull(spec, pull, r, rest) };
   }, [asked, spec, system, settings, units, cableOhms]);
   const force = (n: number) => showQuantity(n, 'force', units);
+  const length = (m: number) => showQuantity(m, 'length', units);
   const field = (key: 'mass' | 'slope' | 'out' | 'rest', label: string) => (
     <Labelled key={key} id={`winch-${key}`} label={label} error={answer.errors[key]}>
       <Entry id={`winch-${key}`} fontFamily="mono" value={asked[key]} autoComplete="off" onChange={(e) => put({ [key]: e.target.value })} />
@@ -145,10 +146,10 @@ export function Winch({ spec }: { spec: WinchSpec }) {
             </span>
           </chakra.h3>
           <MarginBar
-            margin={{ used: pull.lineN, limit: r.layerPullN, unit: 'N' }}
+            margin={{ used: pull.lineN, limit: r.layerPullN, unit: '' }}
             verdict={verdict}
             label="Line’s load of what this layer pulls"
-            show={(n) => figure(n)}
+            show={force}
           />
           <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(330px, 1fr))" gap="8px 32px" mt="8px">
             <Table
@@ -169,7 +170,7 @@ export function Winch({ spec }: { spec: WinchSpec }) {
               heads={['the unit', '']}
               num={[1]}
               rows={[
-                ['line speed', `${figure(r.metersPerMinute, 2)} m a minute`],
+                ['line speed', `${length(r.metersPerMinute)} a minute`],
                 ['time for this pull', `${Math.round(r.secondsPerPull)} s`],
                 ['taken from the battery', `${figure(r.ahPerPull, 2)} Ah`],
                 ['idling that puts it back', r.restMinutes === null ? 'it never does' : clock(r.restMinutes)],
@@ -184,7 +185,7 @@ export function Winch({ spec }: { spec: WinchSpec }) {
             num={[0, 1, 2]}
             rows={winchLayers(spec).map((l) => [
               l.layer === r.layer ? `${l.layer}, now` : l.layer,
-              `${figure(l.ropeFromM)} to ${figure(l.ropeToM)} m`,
+              `${length(l.ropeFromM)} to ${length(l.ropeToM)}`,
               force(l.pullN),
             ])}
           />
