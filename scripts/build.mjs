@@ -32,7 +32,10 @@ async function stale(name, paths, build) {
 export async function build() {
   const esbuild = await import('esbuild');
   const node = { bundle: true, platform: 'node', target: 'node20', format: 'esm', absWorkingDir: root, logLevel: 'error', sourcemap: true };
-  await stale('calc', [], () => esbuild.build({ ...node, entryPoints: ['core/calc/door.ts'], outfile: 'dist/calc.mjs' }));
+  await stale('calc', [], () =>
+    // packages as modules: one written for both would be left asking for its parts by path
+    esbuild.build({ ...node, entryPoints: ['core/calc/door.ts'], outfile: 'dist/calc.mjs', mainFields: ['module', 'main'] }),
+  );
   await stale('server', ['server'], () =>
     esbuild.build({
       ...node,

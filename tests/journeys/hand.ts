@@ -66,8 +66,22 @@ export const sees = (page: Page, text: string | RegExp, timeout = 12_000): Promi
 export const seesNot = async (page: Page, text: string): Promise<boolean> =>
   !(await page.evaluate(() => document.body.innerText)).includes(text);
 
+/** What a click answers when the page drew the thing anew between finding and touching it. */
+const drawnAnew = (e: unknown) => /detached|not clickable|not an Element|Cannot find context/i.test(String(e));
+
 /** Clicks the first thing to press whose words or name begin with, or are, the text. */
 export async function press(page: Page, text: string, within = 'body', timeout = 20_000): Promise<void> {
+  for (let tries = 4; ; tries--) {
+    try {
+      return await pressOnce(page, text, within, timeout);
+    } catch (e) {
+      // a hand that misses because the thing moved reaches for it again
+      if (tries <= 1 || !drawnAnew(e)) throw e;
+    }
+  }
+}
+
+async function pressOnce(page: Page, text: string, within: string, timeout: number): Promise<void> {
   const handle = await page
     .waitForFunction(
       (t: string, w: string) =>

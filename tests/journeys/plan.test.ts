@@ -1,7 +1,7 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openingLike } from '../shop';
-import { axe, fill, openRoom, press, sees, TABLET, type Room } from './hand';
+import { axe, eventsOf, fill, openRoom, press, sees, TABLET, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -156,6 +156,8 @@ describe('what the last one found, and time', () => {
     await press(page, 'Finding', 'main');
     await fill(page, '#finding', 'A clip hides behind the badge');
     await press(page, 'Record', '[role=dialog]');
+    // in the record before the next order is opened, which reads it once
+    await expect.poll(async () => (await eventsOf(page, id)).some((e) => e.says.includes('hides behind the badge'))).toBe(true);
     await page.goto(`${room.shop.base}/orders/${next.id}/bench?step=open%2Fhood`);
     await sees(page, 'A clip hides behind the badge');
     await sees(page, 'not confirmed yet');
