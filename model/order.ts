@@ -14,6 +14,8 @@ import type { PlanChoice, PlanPin } from './work-plan';
 export const STATIONS = ['arrive', 'fit', 'power', 'wire', 'lamps', 'plan', 'bench', 'handover'] as const;
 export type Station = (typeof STATIONS)[number];
 
+export type OrderStatus = 'open' | 'sealed' | 'cancelled';
+
 export interface StepState {
   status: 'todo' | 'done' | 'skipped';
   reason?: string;
@@ -40,13 +42,28 @@ export interface WireOverride {
   by: string;
 }
 
+/**
+ * How a change to an order's state is turned back: the value at a path as it was (left out: there was none) and as it was left;
+ * or, of a list, what stood there before and what stands there instead.
+ */
+export type Change = { path: string[]; was?: unknown; now?: unknown } | { path: string[]; at: number; was: unknown[]; now: unknown[] };
+/** Something a person did that can be taken back. */
+export interface Undoable {
+  /** its event in the order's record */
+  seq: number;
+  says: string;
+  back: Change[];
+}
+
 /** The state of one order, made only by applying its events in turn. */
 export interface Order {
   id: string;
   number: number;
   version: number;
   openedAt: string;
-  status: 'open' | 'sealed';
+  status: OrderStatus;
+  /** why it was cancelled; null while it is not */
+  cancelled: { reason: string; at: string; by: string } | null;
   /** no customer's work: of the demo, or to practise on; null for real work */
   trial: Trial | null;
   sealedAt: string | null;
@@ -92,4 +109,6 @@ export interface Order {
   kept: { at: string; by: string; name: string; answer: string }[];
   /** when each person last did something here: what they do next comes after it, whatever their device's clock says */
   lastDone: Record<string, string>;
+  /** what each person may take back here, the last at the end */
+  undo?: Record<string, Undoable[]>;
 }

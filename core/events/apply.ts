@@ -1,11 +1,12 @@
 import type { Order } from '#model/order';
 import type { OrderOpening } from '#model/opening';
 import { USUAL_PLAN } from '#model/work-plan';
-import { definitionOf } from './registry';
+import { definitionOf, say } from './registry';
+import { forgetting, remembering } from './undo';
 import type { OrderEvent } from './record';
 
 /** Rises with every change of what an order's state is: a kept state of an older version is made anew from its events. */
-export const STATE_VERSION = 2;
+export const STATE_VERSION = 3;
 
 /** What applying an event needs of it. */
 export type Happened = Pick<OrderEvent, 'seq' | 'doneAt' | 'by' | 'body'>;
@@ -16,6 +17,7 @@ const opened = (id: string, number: number, o: OrderOpening, { seq, doneAt }: Ha
   version: seq,
   openedAt: doneAt,
   status: 'open',
+  cancelled: null,
   trial: o.trial ?? null,
   sealedAt: null,
   assignee: null,
@@ -57,8 +59,11 @@ export function applyEvent(order: Order | null, id: string, event: Happened): Or
   const { body, doneAt, by } = event;
   const begun = body.type === 'order.opened' ? opened(id, body.number, body.opening, event) : order;
   if (!begun) throw new Error(`event ${event.seq} of order ${id} comes before it was opened`);
-  const after = definitionOf(body.type).apply(begun, body as never, { at: doneAt, by });
-  return { ...after, version: event.seq, lastDone: { ...after.lastDone, [by]: doneAt } };
+  const { apply, undo } = definitionOf(body.type);
+  const after = apply(begun, body as never, { at: doneAt, by });
+  const kept =
+    undo === 'undoes' ? after : undo === 'final' ? forgetting(after) : remembering(begun, after, by, { seq: event.seq, says: say(body) });
+  return { ...kept, version: event.seq, lastDone: { ...kept.lastDone, [by]: doneAt } };
 }
 
 /** The state after a whole history. */

@@ -44,6 +44,7 @@ export const arriveEvents = [
     asks: null,
     // state.ts makes the order that it begins
     apply: (order) => order,
+    undo: 'final',
     touches: () => ['*'],
     says: (e) => `Taken in for ${e.opening.owner}, number ${e.opening.identity}${e.opening.trial === 'practice' ? ', to practise on' : ''}`,
   }),

@@ -7,7 +7,7 @@ import { fastenersHold, ledger, shortOf } from '../plan/fasteners';
 import type { PlannedStep } from '../plan/planned';
 import { behind } from '../plan/problem';
 import { startClock, stopClocks, withStep } from './clock';
-import { ALL, BENCH, event, Refused, type Context } from './definition';
+import { ALL, BENCH, event, Refused, type Context, type Stamp } from './definition';
 import { reason, someone, stepId } from './shapes';
 
 /** Pictures that an order keeps. */
@@ -27,14 +27,42 @@ function checkPerson(to: string | null, c: Context): void {
   if (to !== null && c.known.people && !c.known.people.includes(to)) throw new Refused(`Nobody here is called “${to}”.`, 'input', 'to');
 }
 
+/** Why a step cannot be called done; null: it can. */
+export function whyNotDone(step: PlannedStep, order: Order, c: Context): string | null {
+  if (stepState(order, step.id).status === 'done') return `“${step.title}” is already done.`;
+  const tasks = c.assessment.work?.problem.tasks ?? [];
+  if (step.proof) {
+    // what is proved must be there
+    const first = c.assessment.steps.find(
+      (s) => tasks.find((t) => t.id === step.id)?.after.includes(s.id) && !s.proof && stepState(order, s.id).status === 'todo',
+    );
+    if (first) return `“${first.title}” comes before: what is not there yet cannot be proved.`;
+  }
+  const missing = step.readings.find((r) => !r.optional && readingVerdict(order, step, r.id) === null);
+  if (missing) return `Read “${missing.label}” first.`;
+  const failing = step.readings.find((r) => readingVerdict(order, step, r.id) === 'fails');
+  if (failing) return `“${failing.label}” is out of its band: put it right and read again, or skip the step with a reason.`;
+  const count = fastenersHold(order, step);
+  if (count) return count;
+  if (step.stage !== 'close') return null;
+  const panel = step.panel?.id;
+  // a panel stays off for what is proved behind it; what comes after closing waits for everything
+  const holds = (id: string) => !panel || behind(c.sheets.model, tasks.find((t) => t.id === id)?.open ?? []).has(panel);
+  const open = c.assessment.proofs.find((p) => (p.state === 'missing' || p.state === 'failing') && holds(p.step.id));
+  return open ? `Prove before closing: “${open.step.title}” is ${open.state === 'failing' ? 'failing' : 'not proved yet'}.` : null;
+}
+
 /** The first that is left to this person, not the next on the list: what comes before must be done before. */
 function nextAfter(id: string, order: Order, c: Context): string | null {
   const mine = (s: PlannedStep) => (order.given[s.id] ?? c.by) === c.by;
   return c.assessment.steps.find((s) => s.id !== id && mine(s) && stepState(order, s.id).status === 'todo')?.id ?? null;
 }
 
+/** What follows once a step is done: the next of this person. */
+export const followedBy = (step: PlannedStep, order: Order, c: Context) => ({ title: step.title, next: nextAfter(step.id, order, c) });
+
 /** A step settled: its clocks stop, and a person's own goes on with their next step only if it was running. */
-function settled(
+export function settled(
   order: Order,
   step: string,
   next: string | null,
@@ -51,6 +79,34 @@ function settled(
 const minutesSeconds = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`;
 const counts = z.array(z.number().int('count whole ones').min(0).max(999)).min(1).max(20);
 const seconds = z.number().min(0).max(86_400);
+
+/**
+ * Fasteners as counted at a panel.
+ * @throws Refused when they are not those of its sheet, or more go back than came out
+ */
+function checkCounts(step: PlannedStep, counts: number[], order: Order): number[] {
+  const list = step.panel?.fasteners ?? [];
+  if (!list.length) throw new Refused(`“${step.title}” has no fasteners to count.`, 'input', 'step');
+  if (counts.length !== list.length)
+    throw new Refused(
+      `${step.panel!.name} has ${list.length} ${list.length === 1 ? 'kind' : 'kinds'} of fastener: count each.`,
+      'input',
+      'counts',
+    );
+  const over = step.stage === 'close' ? ledger(order, step).find((l, i) => counts[i]! > l.out) : undefined;
+  if (over)
+    throw new Refused(
+      `${over.out} × ${over.kind} came out: more cannot go back. Put the count at taking off right first.`,
+      'input',
+      'counts',
+    );
+  return counts;
+}
+
+const withCounts = (order: Order, step: string, counts: number[], stamp: Stamp): Order => ({
+  ...order,
+  fasteners: { ...order.fasteners, [step]: { counts, reason: null, ...stamp } },
+});
 
 export const benchEvents = [
   event({
@@ -102,29 +158,20 @@ export const benchEvents = [
     type: 'step.done',
     may: BENCH,
     atBench: true,
-    records: { step: stepId, title: words(200), next: stepId.nullable() },
-    asks: { step: stepId },
+    version: 2,
+    /** `counts`: fasteners counted back in the same moment, by kind in the order of the panel's sheet */
+    records: { step: stepId, title: words(200), next: stepId.nullable(), counts: counts.nullable() },
+    asks: { step: stepId, counts: counts.optional() },
+    earlier: { 1: (body) => ({ ...body, counts: null }) },
     decide: (command, order, c) => {
       const step = planned(command.step, c);
-      if (stepState(order, step.id).status === 'done') throw new Refused(`“${step.title}” is already done.`);
-      const missing = step.readings.find((r) => !r.optional && readingVerdict(order, step, r.id) === null);
-      if (missing) throw new Refused(`Read “${missing.label}” first.`);
-      const failing = step.readings.find((r) => readingVerdict(order, step, r.id) === 'fails');
-      if (failing) throw new Refused(`“${failing.label}” is out of its band: put it right and read again, or skip the step with a reason.`);
-      const count = fastenersHold(order, step);
-      if (count) throw new Refused(count);
-      if (step.stage === 'close') {
-        const tasks = c.assessment.work?.problem.tasks ?? [];
-        const panel = step.panel?.id;
-        // a panel stays off for what is proved behind it; what comes after closing waits for everything
-        const holds = (id: string) => !panel || behind(c.sheets.model, tasks.find((t) => t.id === id)?.open ?? []).has(panel);
-        const open = c.assessment.proofs.find((p) => (p.state === 'missing' || p.state === 'failing') && holds(p.step.id));
-        if (open)
-          throw new Refused(`Prove before closing: “${open.step.title}” is ${open.state === 'failing' ? 'failing' : 'not proved yet'}.`);
-      }
-      return { ...command, title: step.title, next: nextAfter(step.id, order, c) };
+      const counted = command.counts ? checkCounts(step, command.counts, order) : null;
+      const why = whyNotDone(step, counted ? withCounts(order, step.id, counted, { at: order.openedAt, by: c.by }) : order, c);
+      if (why) throw new Refused(why);
+      return { type: 'step.done', step: step.id, title: step.title, next: nextAfter(step.id, order, c), counts: counted };
     },
-    apply: (order, e, { at, by }) => settled(order, e.step, e.next, by, at, { status: 'done' }),
+    apply: (order, e, stamp) =>
+      settled(e.counts ? withCounts(order, e.step, e.counts, stamp) : order, e.step, e.next, stamp.by, stamp.at, { status: 'done' }),
     touches: (c) => [`step.${c.step}`],
     says: (e) => `Done: ${e.title}`,
   }),
@@ -175,7 +222,7 @@ export const benchEvents = [
       return { ...order, given: e.to === null ? others : { ...others, [e.step]: e.to } };
     },
     touches: (c) => [`given.${c.step}`],
-    says: (e) => (e.to ? `For ${e.to}: ${e.title}` : `For whoever comes: ${e.title}`),
+    says: (e) => (e.to ? `For ${e.to}: ${e.title}` : `For anyone: ${e.title}`),
   }),
   event({
     type: 'time.corrected',
@@ -200,30 +247,13 @@ export const benchEvents = [
     asks: { step: stepId, counts },
     decide: (command, order, c) => {
       const step = planned(command.step, c);
-      const list = step.panel?.fasteners ?? [];
-      if (!list.length) throw new Refused(`“${step.title}” has no fasteners to count.`, 'input', 'step');
-      if (command.counts.length !== list.length)
-        throw new Refused(
-          `${step.panel!.name} has ${list.length} ${list.length === 1 ? 'kind' : 'kinds'} of fastener: count each.`,
-          'input',
-          'counts',
-        );
+      checkCounts(step, command.counts, order);
       const lines = ledger(order, step);
       const closing = step.stage === 'close';
-      const over = closing ? lines.find((l, i) => command.counts[i]! > l.out) : undefined;
-      if (over)
-        throw new Refused(
-          `${over.out} × ${over.kind} came out: more cannot go back. Put the count at taking off right first.`,
-          'input',
-          'counts',
-        );
       const says = lines.map((l, i) => `${command.counts[i]}${closing ? ` of ${l.out}` : ''} × ${l.kind}`).join(', ');
       return { ...command, label: `${step.panel!.name}: ${says} ${closing ? 'back' : 'out'}`.slice(0, 200) };
     },
-    apply: (order, e, stamp) => ({
-      ...order,
-      fasteners: { ...order.fasteners, [e.step]: { counts: e.counts, reason: null, ...stamp } },
-    }),
+    apply: (order, e, stamp) => withCounts(order, e.step, e.counts, stamp),
     touches: (c) => [`fasteners.${c.step}`],
     says: (e) => e.label,
   }),

@@ -1,9 +1,16 @@
-import type { Order } from '#model/order';
+import type { Order, OrderStatus } from '#model/order';
 import { may, whoMay } from '../people/permissions';
 import { Refused, type Context } from './definition';
 import { definitionOf, type EventBody, type OrderCommand } from './registry';
 
 export { ForTheRecord, Refused, type Context, type Known } from './definition';
+
+/** Why an order that is not open, or is, does not take something. */
+const CLOSED: Record<OrderStatus, string> = {
+  sealed: 'This order is sealed: what was recorded stays as it is. Add a dated addition instead.',
+  cancelled: 'This order is cancelled. Reopen it to go on with it.',
+  open: 'This order is open.',
+};
 
 /**
  * Decides a command on an order: either the event to record, complete, or a refusal with its reason. The same on a device,
@@ -14,7 +21,6 @@ export { ForTheRecord, Refused, type Context, type Known } from './definition';
 export function decide(command: OrderCommand, order: Order, c: Context): EventBody {
   const definition = definitionOf(command.type);
   if (!may(c.role, command.type)) throw new Refused(whoMay(command.type), 'role');
-  if (order.status === 'sealed' && !definition.afterSeal)
-    throw new Refused('This order is sealed: what was recorded stays as it is. Add a dated addition instead.');
+  if (!(definition.takenWhen ?? ['open']).includes(order.status)) throw new Refused(CLOSED[order.status]);
   return definition.decide(command as never, order, c) as EventBody;
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Kit } from '#model/kit';
-import type { Order } from '#model/order';
+import type { Order, OrderStatus } from '#model/order';
 import type { Role } from '#model/person';
 import type { Settings } from '#model/settings';
 import type { SheetRef, Sheets } from '#model/sheet';
@@ -70,8 +70,10 @@ export interface Spec<T extends string, B extends Shape, C extends Shape> {
   type: T;
   version?: number;
   may: readonly Role[];
-  /** a sealed order takes it too */
-  afterSeal?: boolean;
+  /** the states of an order that take it; left out: an open one */
+  takenWhen?: readonly OrderStatus[];
+  /** left out: whoever did it may take it back. `final`: nothing before it can be taken back either */
+  undo?: 'final' | 'undoes';
   records: B;
   asks?: C | null;
   /**

@@ -10,6 +10,7 @@ import { assess } from '../order/assess';
 import { decide, Refused } from './decide';
 import { applyEvent } from './apply';
 import { say } from './registry';
+import { lastOf } from './undo';
 import { summarise } from '../order/summary';
 
 const KITS = ['front-harness', 'road-kit', 'winch-32', 'roof-bar', 'usb-socket'];
@@ -51,6 +52,10 @@ const command: fc.Arbitrary<OrderCommand> = fc.oneof(
   fc.record({ type: fc.constant('plan.pinned' as const), pin: fc.record({ step, after: fc.option(step), before: fc.option(step) }) }),
   fc.record({ type: fc.constant('plan.freed' as const), step, label: fc.constant('x') }),
   fc.record({ type: fc.constant('step.done' as const), step }),
+  fc.record({ type: fc.constant('step.done' as const), step, counts: fc.array(fc.nat(9), { minLength: 1, maxLength: 3 }) }),
+  // whatever was done last, or something else
+  fc.record({ type: fc.constant('action.undone' as const), says: fc.constantFrom('last', 'last', 'Done: Hood off') }),
+  fc.record({ type: fc.constant('order.reopened' as const) }),
   fc.record({ type: fc.constant('step.skipped' as const), step, reason: fc.constant('because') }),
   fc.record({ type: fc.constant('step.reopened' as const), step }),
   fc.record({
@@ -130,18 +135,20 @@ const command: fc.Arbitrary<OrderCommand> = fc.oneof(
 describe('whatever is asked, in whatever order', () => {
   it('each command becomes a sound event or a refusal in words, and the order can always be computed', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(command, fc.constantFrom<Role>('installer', 'desk', 'lead', 'owner')), { maxLength: 25 }), (asked) => {
+      fc.property(fc.array(fc.tuple(command, fc.constantFrom<Role>('installer', 'desk', 'lead', 'owner')), { maxLength: 25 }), (list) => {
         const made = demoOrder('drover-4', []);
         let order = made.order;
         const { sheets } = made;
         const history: Happened[] = [];
-        for (const [c, role] of asked) {
+        for (const [c, role] of list) {
           const kits = order.kits.map((k) => demoKit(k.kit.id));
           const now = { ...sheets, kits };
           const assessment = assess(order, now, DEFAULT_SETTINGS);
           let body: EventBody;
+          const says = lastOf(order, 'tor')?.says ?? 'nothing';
+          const asked = c.type === 'action.undone' && c.says === 'last' ? { ...c, says } : c;
           try {
-            body = decide(c, order, {
+            body = decide(asked, order, {
               role,
               sheets: now,
               settings: DEFAULT_SETTINGS,

@@ -40,6 +40,7 @@ export const handoverEvents = [
   event({
     type: 'order.sealed',
     may: ALL,
+    undo: 'final',
     records: { sheetHash: z.string().length(64) },
     asks: {},
     decide: (_command, _order, c) => {
@@ -56,7 +57,8 @@ export const handoverEvents = [
   event({
     type: 'addition.made',
     may: ALL,
-    afterSeal: true,
+    takenWhen: ['open', 'sealed'],
+    undo: 'final',
     records: { text: words(1000) },
     decide: (command, order) => {
       if (order.status !== 'sealed') throw new Refused('Additions are for sealed orders; this one is still open, so add a finding.');

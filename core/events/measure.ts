@@ -1,17 +1,20 @@
 import { z } from 'zod';
 import { Slug, Verdict, words } from '#model/common';
-import type { StepState } from '#model/order';
+import type { Order, StepState } from '#model/order';
 import { Origin } from '#model/origin';
 import { CauseId, CauseWords, Probe, ProbeValue } from '#model/probe';
-import { Expected } from '#model/reading';
+import { Expected, type Reading } from '#model/reading';
 import { liveModel } from '../fault/predict';
 import { sayState } from '../harness/scan';
+import { readingVerdict } from '../order/assess';
 import { judgeReading } from '../plan/judge';
-import { planned } from './bench';
+import { followedBy, planned, settled, whyNotDone } from './bench';
 import { withStep } from './clock';
-import { BENCH, event, Refused } from './definition';
+import { BENCH, event, Refused, type Stamp } from './definition';
 import { asTold, originOf } from './origin';
 import { stepId } from './shapes';
+
+type Taken = Pick<Reading, 'value' | 'expected' | 'verdict' | 'origin'> & { step: string; reading: string };
 
 const value = z.number().min(-100_000).max(100_000);
 const UNIT: Record<string, string> = { V: 'V', A: 'A', ohm: 'Ω', mm: 'mm', N: 'N', perMin: 'per minute', yes: '' };
@@ -20,38 +23,58 @@ const UNIT: Record<string, string> = { V: 'V', A: 'A', ohm: 'Ω', mm: 'mm', N: '
 const asMended = (readings: StepState['readings']): StepState['readings'] =>
   Object.fromEntries(Object.entries(readings).map(([id, r]) => [id, r.verdict === 'fails' ? { ...r, mended: true } : r]));
 
+const withReading = (order: Order, { reading, step, ...e }: Taken, stamp: Stamp): Order =>
+  withStep(order, step, (s) => ({
+    ...s,
+    readings: { ...s.readings, [reading]: { value: e.value, expected: e.expected, verdict: e.verdict, origin: e.origin, ...stamp } },
+  }));
+
 /** Readings before their origin was kept. */
 const withoutOrigin = (body: Record<string, unknown>) => ({ ...body, origin: { how: 'untold' } });
 
 export const measureEvents = [
   event({
     type: 'reading.taken',
-    version: 2,
+    version: 3,
     may: BENCH,
     atBench: true,
-    records: { step: stepId, reading: Slug, label: words(200), value, expected: Expected, verdict: Verdict, origin: Origin },
-    asks: { step: stepId, reading: Slug, value, origin: Origin.optional() },
-    earlier: { 1: withoutOrigin },
-    decide: ({ origin, ...command }, order, c) => {
+    records: {
+      step: stepId,
+      reading: Slug,
+      label: words(200),
+      value,
+      expected: Expected,
+      verdict: Verdict,
+      origin: Origin,
+      /** the last that its step waited for: the step is done with it, and what comes next; null: not so */
+      settles: z.strictObject({ title: words(200), next: stepId.nullable() }).nullable(),
+    },
+    /** `go`: the step is done with it, if nothing else is left there */
+    asks: { step: stepId, reading: Slug, value, origin: Origin.optional(), go: z.boolean().optional() },
+    earlier: { 1: withoutOrigin, 2: (body) => ({ ...body, settles: null }) },
+    decide: ({ origin, go, ...command }, order, c) => {
       const step = planned(command.step, c);
       const r = step.readings.find((x) => x.id === command.reading);
       if (!r) throw new Refused(`“${step.title}” has no reading “${command.reading}”.`, 'input', 'reading');
       if (r.expected.unit === 'yes' && command.value !== 0 && command.value !== 1)
         throw new Refused('This is answered yes or no.', 'input', 'value');
-      return {
+      const taken = {
         ...command,
         origin: originOf(origin, order),
         label: `${step.title}: ${r.label}`,
         expected: r.expected,
         verdict: judgeReading(command.value, r.expected),
+        settles: null,
       };
+      const after = withReading(order, taken, { at: order.openedAt, by: c.by });
+      const all = step.readings.every((x) => readingVerdict(after, step, x.id) !== null);
+      return go && all && whyNotDone(step, after, c) === null ? { ...taken, settles: followedBy(step, after, c) } : taken;
     },
-    apply: (order, e, stamp) =>
-      withStep(order, e.step, (s) => ({
-        ...s,
-        readings: { ...s.readings, [e.reading]: { value: e.value, expected: e.expected, verdict: e.verdict, origin: e.origin, ...stamp } },
-      })),
-    touches: (c) => [`reading.${c.step}.${c.reading}`],
+    apply: (order, e, stamp) => {
+      const read = withReading(order, e, stamp);
+      return e.settles ? settled(read, e.step, e.settles.next, stamp.by, stamp.at, { status: 'done' }) : read;
+    },
+    touches: (c) => [`reading.${c.step}.${c.reading}`, ...('settles' in c && c.settles ? [`step.${c.step}`] : [])],
     says: (e) => {
       const { low, high, unit } = e.expected;
       const band =
@@ -64,7 +87,7 @@ export const measureEvents = [
               : '';
       const told = unit === 'yes' ? (e.value === 1 ? 'yes' : 'no') : `${e.value} ${UNIT[unit]}`;
       // an old reading whose origin nobody kept says nothing of it
-      return `${e.label}: ${told}${asTold(e.origin)}${band}: ${e.verdict}`;
+      return `${e.label}: ${told}${asTold(e.origin)}${band}: ${e.verdict}${e.settles ? '; done' : ''}`;
     },
     marks: (e) => (e.verdict === 'fails' ? ['out-of-band'] : []),
   }),

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Role } from '#model/person';
 import { arriveEvents } from './arrive';
 import { benchEvents } from './bench';
+import { courseEvents } from './course';
 import type { Definition } from './definition';
 import { fitEvents } from './fit';
 import { handoverEvents } from './handover';
@@ -23,6 +24,7 @@ export const DEFINITIONS = [
   ...benchEvents,
   ...measureEvents,
   ...handoverEvents,
+  ...courseEvents,
 ] as const;
 
 type Each = (typeof DEFINITIONS)[number];

@@ -162,6 +162,7 @@ describe('signals and their flasher', () => {
       expected: { low: 60, high: 120, unit: 'perMin', why: '' },
       verdict: 'fails',
       origin: { how: 'typed' },
+      settles: null,
     });
     const of = (o: typeof read) => assess(o, sheets, DEFAULT_SETTINGS).lamps.packs[0]!.items.find((i) => i.id === 'flash-rate')!;
     expect(of(read)).toMatchObject({ verdict: 'fails', says: '20 a minute too fast' });

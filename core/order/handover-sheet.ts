@@ -109,8 +109,9 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
             label: r.label,
             value: t?.value ?? null,
             unit: r.expected.unit,
-            low: r.expected.low,
-            high: r.expected.high,
+            // the band that it was judged by; what is not read yet has the one that it will be
+            low: (t ?? r).expected.low,
+            high: (t ?? r).expected.high,
             verdict: t?.verdict ?? null,
             origin: t ? sayOrigin(t.origin) : '',
             by: t?.by ?? null,

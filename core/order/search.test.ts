@@ -23,6 +23,7 @@ describe('the words under which an order is found', () => {
           expected: { low: 0, high: 0.01, unit: 'A', why: '' },
           verdict,
           origin: { how: 'typed' },
+          settles: null,
         },
         'tor',
       );

@@ -59,7 +59,7 @@ export function eventWords(e: EventBody, by: string): string[] {
 }
 
 /** Events after which an order may be called by other words. */
-const RENAMES: EventBody['type'][] = ['order.opened', 'arrive.changed', 'kit.added', 'bench.assigned'];
+const RENAMES: EventBody['type'][] = ['order.opened', 'arrive.changed', 'kit.added', 'bench.assigned', 'action.undone'];
 
 /** What an order is called, where the event may have changed that: its number, unit, owner, kits and condition. */
 export const nameWords = (e: EventBody, number: number, model: string, condition: string, s: OrderSummary): string[] =>

@@ -1,4 +1,4 @@
-import type { Order, Station } from '#model/order';
+import type { Order, OrderStatus, Station } from '#model/order';
 import { STATIONS } from '#model/order';
 import type { Sheets } from '#model/sheet';
 import type { UnitKind } from '#model/common';
@@ -27,7 +27,7 @@ export interface ListedOrder {
   id: string;
   number: number;
   version: number;
-  status: 'open' | 'sealed';
+  status: OrderStatus;
   promisedAt: string;
   updatedAt: string;
   summary: OrderSummary;
@@ -47,7 +47,7 @@ export function summarise(order: Order, sheets: Sheets, a: Assessment): OrderSum
   const station = currentStation(order, a);
   const missing = a.fit.kits.flatMap((k) => k.box).filter((b) => b.counted !== null && b.counted < b.need);
   const waitsFor =
-    order.status === 'sealed'
+    order.status !== 'open'
       ? ''
       : missing.length
         ? `parts: ${missing[0]!.item}`

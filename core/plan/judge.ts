@@ -7,10 +7,16 @@ const EDGE = 0.05;
 /** A meter may show so much under nothing where nothing is. Common practice, no source. */
 const LAST_DIGITS = 0.05;
 
+/** Figures of a reading and of its limits, as they are shown and as they are judged: what reads as equal is equal. */
+export const READING_DIGITS = 4;
+const shown = (x: number) => Number(x.toPrecision(READING_DIGITS));
+
 /** Judges a reading against what was expected of it. A yes-or-no reading is 1 for yes. A band may be open on one side. */
-export function judgeReading(value: number, expected: Expected): Verdict {
-  if (expected.unit === 'yes') return value === 1 ? 'holds' : 'fails';
-  const { low, high } = expected;
+export function judgeReading(read: number, expected: Expected): Verdict {
+  if (expected.unit === 'yes') return read === 1 ? 'holds' : 'fails';
+  const value = shown(read);
+  const low = expected.low === null ? null : shown(expected.low);
+  const high = expected.high === null ? null : shown(expected.high);
   if ((low !== null && value < (low === 0 ? -LAST_DIGITS : low)) || (high !== null && value > high)) return 'fails';
   if (low === null || high === null) return 'holds';
   const edge = (high - low) * EDGE;

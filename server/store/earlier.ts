@@ -2,17 +2,21 @@ import { CHARGING_STEP } from '#core/energy/measured';
 import { judged, type EarlierFinding } from '#core/order/earlier-findings';
 import { rows, type Store } from './db';
 
+/** Leaves out what its author took back. */
+const STANDS =
+  "NOT EXISTS (SELECT 1 FROM order_events u WHERE u.order_id = e.order_id AND u.type = 'action.undone' AND JSON_VALUE(u.body, '$.seq') = e.seq)";
+
 /** Findings made on earlier units of the same model, newest first, with what was said of them since. */
 export async function findingsFor(s: Store, model: string, exceptOrder: string): Promise<EarlierFinding[]> {
   const list = await rows<{ id: string; number: number; seq: number; at: Date; by_person: string; body: string; build: string | null }>(
     s,
-    "SELECT o.id, o.number, e.seq, e.at, e.by_person, e.body, JSON_VALUE(o.state, '$.unit.build') build FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'finding.added' AND o.model = ? AND o.id <> ? ORDER BY e.id DESC LIMIT 20",
+    `SELECT o.id, o.number, e.seq, e.at, e.by_person, e.body, JSON_VALUE(o.state, '$.unit.build') build FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'finding.added' AND o.model = ? AND o.id <> ? AND ${STANDS} ORDER BY e.id DESC LIMIT 20`,
     [model, exceptOrder],
   );
   if (!list.length) return [];
   const said = await rows<{ order_id: string; at: Date; by_person: string; body: string }>(
     s,
-    "SELECT e.order_id, e.at, e.by_person, e.body FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'finding.judged' AND o.model = ? ORDER BY e.id LIMIT 500",
+    `SELECT e.order_id, e.at, e.by_person, e.body FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'finding.judged' AND o.model = ? AND ${STANDS} ORDER BY e.id LIMIT 500`,
     [model],
   );
   return judged(
@@ -45,7 +49,7 @@ export async function measuredFor(
 ): Promise<{ number: number; at: string; what: 'volts' | 'amps'; value: number }[]> {
   const list = await rows<{ number: number; at: Date; body: string }>(
     s,
-    "SELECT o.number, e.at, e.body FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'reading.taken' AND o.model = ? AND o.id <> ? AND JSON_VALUE(e.body, '$.step') = ? ORDER BY e.id DESC LIMIT 40",
+    `SELECT o.number, e.at, e.body FROM order_events e JOIN orders o ON o.id = e.order_id WHERE e.type = 'reading.taken' AND o.model = ? AND o.id <> ? AND JSON_VALUE(e.body, '$.step') = ? AND ${STANDS} ORDER BY e.id DESC LIMIT 40`,
     [model, exceptOrder, CHARGING_STEP],
   );
   return list.flatMap((r) => {

@@ -1,7 +1,7 @@
 import { eventWords, tokens, wordsOf, type OrderQuery } from '#core/order/search';
 import type { EventBody } from '#core/events/registry';
 import type { ListedOrder, OrderSummary } from '#core/order/summary';
-import { STATIONS } from '#model/order';
+import { STATIONS, type OrderStatus } from '#model/order';
 import { row, rows, run, type Store, type Tx } from './db';
 
 export const LISTED = 'id, number, version, status, promised_at, updated_at, summary';
@@ -9,7 +9,7 @@ export interface ListedRow {
   id: string;
   number: number;
   version: number;
-  status: 'open' | 'sealed';
+  status: OrderStatus;
   promised_at: Date;
   updated_at: Date;
   summary: string;

@@ -62,6 +62,10 @@ function prepared(
   const after = applyEvent(before, id, happened);
   const { sheets, assessment } = computable(memo, x, after);
   const summary = summarise(after, sheets, assessment);
+  const kits = (o: Order | null) => (o?.kits ?? []).map((k) => tokens.kit(k.kit.id));
+  // an order is found by the kits that it has, however they came and went
+  const went = kits(before).filter((t) => !kits(after).includes(t));
+  const came = kits(after).filter((t) => !kits(before).includes(t));
   return {
     body,
     bodyVersion: definitionOf(body.type).version,
@@ -75,8 +79,8 @@ function prepared(
     },
     state: canonical(after),
     summary: JSON.stringify(summary),
-    addWords: [...nameWords(body, after.number, after.unit.model.id, after.condition, summary), ...eventWords(body, when.by)],
-    dropWords: body.type === 'kit.removed' ? [tokens.kit(body.kit)] : [],
+    addWords: [...nameWords(body, after.number, after.unit.model.id, after.condition, summary), ...eventWords(body, when.by), ...came],
+    dropWords: went,
     sealed,
   };
 }

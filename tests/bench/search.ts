@@ -83,9 +83,10 @@ function eventsOf(n: number): { by: string; body: EventBody }[] {
         expected: { low: 11.06, high: 14.6, unit: 'V', why: '' },
         verdict: value < 11.06 ? 'fails' : 'holds',
         origin: { how: 'typed' },
+        settles: null,
       });
     } else if (x < 9)
-      bodies.push({ type: 'step.done', step: `${kit}/${thing}`, title: `Fit the ${thing} of ${kit.replace('-', ' ')}`, next: null });
+      bodies.push({ type: 'step.done', step: `${kit}/${thing}`, title: `Fit the ${thing} of ${kit.replace('-', ' ')}`, next: null, counts: null });
     else
       bodies.push({
         type: 'step.skipped',

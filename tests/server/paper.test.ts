@@ -82,6 +82,7 @@ describe('the hand-over sheet on paper', () => {
             expected: { low: 0, high: 0.02, unit: 'A', why: '' },
             verdict: 'holds',
             origin: { how: 'typed' },
+            settles: null,
           },
           { type: 'step.skipped', step: 'navigator/mount', title: 'Mount', reason: 'was on already', next: null },
           { type: 'wire.overridden', circuit: 'navigator/feed', field: 'lengthM', value: 2, reason: 'round the tank' },

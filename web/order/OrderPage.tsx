@@ -183,7 +183,7 @@ function Plate({ open }: { open: OpenOrder }) {
         <chakra.label htmlFor="assignee" fontSize="14px" color="quiet" display="block">
           On the bench of
         </chakra.label>
-        {order.status === 'sealed' ? (
+        {order.status !== 'open' ? (
           <p>{order.assignee ?? 'nobody'}</p>
         ) : (
           <Choice

@@ -62,7 +62,9 @@ function assessKept(): Assess {
   const memo = new Memo();
   const kept: { key: string; sheets: Sheets; settings: Settings; built: Built }[] = [];
   return (order, { sheets, settings }) => {
-    const key = canonical({ ...order, version: 0, lastDone: null });
+    // what is computed rests on none of these, but for the words of what can be taken back
+    const undo = Object.entries(order.undo ?? {}).map(([by, list]) => [by, list.map((u) => u.says)]);
+    const key = canonical({ ...order, version: 0, lastDone: null, undo });
     const known = kept.find((k) => k.key === key && k.sheets === sheets && k.settings === settings);
     if (known) return known.built;
     const built = { order, assessment: assess(order, sheets, settings, memo) };

@@ -20,7 +20,7 @@ export function Arrive() {
   const { order, sheets, assessment, record, ask } = useOrder();
   const { model } = sheets;
   const all = useQuery(queries.sheets).data;
-  const sealed = order.status === 'sealed';
+  const sealed = order.status !== 'open';
   const patch = (p: Extract<Parameters<typeof record>[0], { type: 'arrive.changed' }>['patch']) =>
     record({ type: 'arrive.changed', patch: p });
   const draft = (f: string) => `${order.id}.${f}`;

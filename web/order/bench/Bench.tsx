@@ -51,7 +51,7 @@ export function Bench() {
   useEffect(() => {
     head.current?.scrollIntoView({ block: 'nearest' });
   }, [stepId]);
-  const sealed = order.status === 'sealed' || person.role === 'desk';
+  const sealed = order.status !== 'open' || person.role === 'desk';
   const state = step ? stepState(order, step.id) : null;
   const running = order.clocks.find((c) => c.step === stepId && c.by === person.id) ?? null;
   const others = order.clocks.filter((c) => c.by !== person.id);
@@ -244,12 +244,12 @@ export function Bench() {
         )}
         <TakePhoto
           big
-          disabled={order.status === 'sealed'}
+          disabled={order.status !== 'open'}
           onPhoto={(photo) => record({ type: 'photo.taken', photo, step: step.id, note: '' })}
         >
           Picture
         </TakePhoto>
-        <Act big disabled={order.status === 'sealed'} onClick={() => setFinding(true)} aria-label="Write a finding">
+        <Act big disabled={order.status !== 'open'} onClick={() => setFinding(true)} aria-label="Write a finding">
           <MessageSquarePlus size={22} aria-hidden /> Finding
         </Act>
       </chakra.div>

@@ -1,3 +1,4 @@
+import { READING_DIGITS } from '#core/plan/judge';
 import { showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
 import type { ReadingUnit } from '#model/kit';
 import type { Expected } from '#model/reading';
@@ -29,7 +30,7 @@ export const showReading = (x: number, unit: ReadingUnit, units: UnitSystem): st
       : 'no'
     : unit === 'A' && Math.abs(x) < 1
       ? `${Number((x * 1000).toPrecision(3))} mA`
-      : showQuantity(x, QUANTITY[unit], units, 4);
+      : showQuantity(x, QUANTITY[unit], units, READING_DIGITS);
 
 export function expectedText(e: Expected, units: UnitSystem): string {
   if (e.unit === 'yes') return 'yes';

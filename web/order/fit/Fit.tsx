@@ -16,7 +16,7 @@ export function Fit() {
   const { order, sheets, assessment, ask, findings } = useOrder();
   const all = useQuery(queries.sheets).data;
   const [busy, setBusy] = useState('');
-  const sealed = order.status === 'sealed';
+  const sealed = order.status !== 'open';
   const { fit } = assessment;
   const marks: PlaceMark[] = fit.kits.flatMap((f, i) =>
     [...new Set(f.kit.devices.map((d) => d.place))].map((place) => ({

@@ -21,7 +21,7 @@ export function Overrides({ c }: { c: PlannedCircuit }) {
   const units = useUnits();
   const { role } = usePerson();
   const { change: byHand, dialog } = useByHand();
-  const sealed = order.status === 'sealed' || role === 'desk';
+  const sealed = order.status !== 'open' || role === 'desk';
   const by = (f: OverrideField) => c.overrides.find((o) => o.field === f);
   const put = (field: OverrideField, value: number | string) => byHand({ circuit: c.id, field, value });
   const change = (field: OverrideField, value: number | string) => {

@@ -142,7 +142,7 @@ function Routed({ sim, picked }: { sim: SimulatorState; picked: PlannedCircuit |
       return { place: device.place, tone: picked!.verdict, title: device.name };
     }),
   ];
-  const may = picked !== null && order.status !== 'sealed' && role !== 'desk';
+  const may = picked !== null && order.status === 'open' && role !== 'desk';
   const on = may && routing === picked.id;
   const runs = !on
     ? []
