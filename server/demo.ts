@@ -150,6 +150,10 @@ class Hand {
       if (counted) for (const [item, b] of sheet.box.entries()) await this.do({ type: 'box.counted', kit, item, count: b.count }, by, 0.1);
     }
   }
+  /** What a person is shown before they seal. */
+  openPoints(): number {
+    return assess(this.order, this.sheets, this.settings, this.memo).open.length;
+  }
   /** Does up to `most` steps; the pace makes each a little faster or slower than planned. */
   async steps(most: number, by: string, usual: number, ofKits = usual): Promise<void> {
     for (let i = 0; i < most; i++) {
@@ -285,7 +289,7 @@ async function finishOne(
   await hand.steps(999, f.by, nthTime(1.15 + ((i * 7) % 9) * 0.03, 0.85, nth), f.pace);
   if (f.finding) await hand.do({ type: 'finding.added', text: f.finding, ...(f.step && { step: f.step }) }, f.by);
   await hand.do({ type: 'handover.signed', name: f.owner, strokes: SIGNATURE }, 'wyn', 5);
-  await hand.do({ type: 'order.sealed' }, 'wyn');
+  await hand.do({ type: 'order.sealed', seen: hand.openPoints() }, 'wyn');
 }
 
 async function putOnFloor(tx: Tx, workers: Workers, begin: (at: Date) => Hand, f: DemoFile['floor'][number], today: Date): Promise<void> {

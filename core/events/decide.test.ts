@@ -255,11 +255,15 @@ describe('from the first step to the seal', () => {
       const done = assess(order, sheets, DEFAULT_SETTINGS);
       expect(done.blocks).toEqual(['the owner has not signed']);
       order = after(order, ask(order, sheets, { type: 'handover.signed', name: 'Lio', strokes: 'M0 0L100 100' }));
-      order = after(order, ask(order, sheets, { type: 'order.sealed' }));
+      // nobody seals what they have not seen
+      if (done.open.length) expect(refusal(() => ask(order, sheets, { type: 'order.sealed' })).message).toMatch(/Look first at what is open/);
+      expect(refusal(() => ask(order, sheets, { type: 'order.sealed', seen: done.open.length + 1 })).message).toMatch(/Look first|look again/);
+      order = after(order, ask(order, sheets, { type: 'order.sealed', seen: done.open.length }));
       expect(order.status).toBe('sealed');
       expect(refusal(() => ask(order, sheets, { type: 'kit.added', kit: 'other' })).message).toMatch(/sealed/);
       order = after(order, ask(order, sheets, { type: 'addition.made', text: 'came back for a fuse' }));
       const sheet = handoverSheet(order, sheets, assess(order, sheets, DEFAULT_SETTINGS), []);
+      expect(sheet.open).toEqual(done.open);
       expect(sheet.proofs.every((p) => p.state === 'proved')).toBe(true);
       expect(sheet.circuits.every((c) => (c.fuseA !== null || c.fusePlace?.startsWith('guarded')) && c.feed !== null)).toBe(true);
       for (const c of sheet.circuits) expect(c.fusePlace).toMatch(/^guarded|^within 7 in \(180 mm\) of /);

@@ -42,10 +42,17 @@ export const handoverEvents = [
     may: ALL,
     undo: 'final',
     records: { sheetHash: z.string().length(64) },
-    asks: {},
-    decide: (_command, _order, c) => {
-      const { blocks } = c.assessment;
+    /** `seen`: how many open points the person was shown */
+    asks: { seen: z.number().int().min(0).max(10_000).optional() },
+    decide: ({ seen = 0 }, _order, c) => {
+      const { blocks, open } = c.assessment;
       if (blocks.length) throw new Refused(`Not yet: ${blocks[0]}${blocks.length > 1 ? `, and ${blocks.length - 1} more` : ''}.`);
+      if (seen !== open.length)
+        throw new Refused(
+          open.length
+            ? `Look first at what is open (${open.length}): ${open[0]!.says}${open.length > 1 ? ', and more' : ''}.`
+            : 'Nothing is open any more: look again, then seal.',
+        );
       // the sheet is sealed over the whole history, which only the record has
       if (!c.known.seal) throw new ForTheRecord('the sealed sheet');
       return { type: 'order.sealed', sheetHash: c.known.seal() };

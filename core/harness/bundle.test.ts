@@ -29,6 +29,7 @@ describe('bundles', () => {
     ['no thickness', [0]],
     ['below zero', [2, -1]],
     ['too many', Array<number>(401).fill(1)],
+    ['too many thicknesses', Array.from({ length: 25 }, (_, i) => 1 + i / 7)],
   ])('refuses %s', (_, list) => {
     expect(() => bundle(list)).toThrow();
   });

@@ -23,6 +23,8 @@ export const LOOM_MM: readonly number[] = [6.4, 9.5, 12.7, 15.9, 19.1, 25.4, 31.
 /** Smallest known circles round a few equal ones, in diameters (geometry; from memory): where a hexagonal lattice is not the best. */
 const FEW: Readonly<Record<number, number>> = { 4: 1 + Math.SQRT2, 5: 2.7013 };
 const MAX_WIRES = 400;
+/** Twice as many as there are gauges: places are sought anew for each. */
+const MAX_THICKNESSES = 24;
 
 interface Round {
   x: number;
@@ -54,23 +56,30 @@ function lay(radii: readonly number[], centre: { x: number; y: number }): Round[
   const far = (p: { x: number; y: number }) => Math.hypot(p.x - centre.x, p.y - centre.y);
   let places: Round[] = [];
   let thick = NaN;
-  const beside = (n: Round, r: number, others: readonly Round[]) =>
-    others.flatMap((o) => between(o, n, r)).filter((p) => out.every((o) => apart(o, p)));
+  /** Free places for a wire of radius r that touch `n` and one of the first `upTo`. What is not near `n` neither bounds nor takes any. */
+  const beside = (n: Round, r: number, upTo: number) => {
+    const near = (o: Round) => o !== n && Math.hypot(o.x - n.x, o.y - n.y) <= o.r + n.r + 2 * r;
+    const around = out.filter(near);
+    return out
+      .slice(0, upTo)
+      .filter(near)
+      .flatMap((o) => between(o, n, r))
+      .filter((p) => around.every((o) => apart(o, p)));
+  };
   for (const [i, r] of radii.entries()) {
     let at: Round;
     if (i === 0) at = { x: 0, y: 0, r };
     else if (i === 1) at = { x: radii[0]! + r, y: 0, r };
     else {
-      if (r !== thick) places = out.flatMap((n, k) => beside(n, r, out.slice(0, k)));
+      if (r !== thick) places = out.flatMap((n, k) => beside(n, r, k));
       thick = r;
       let best: Round | null = null;
       for (const p of places) if (!best || far(p) < far(best) - 1e-9) best = p;
       // where rounding leaves no place between two, it lies outside of all
       at = best ?? { x: Math.max(...out.map((o) => o.x + o.r)) + r, y: 0, r };
     }
-    const others = [...out];
     out.push(at);
-    places = [...places.filter((p) => apart(p, at)), ...(r === thick ? beside(at, r, others) : [])];
+    places = [...places.filter((p) => apart(p, at)), ...(r === thick ? beside(at, r, i) : [])];
   }
   return out;
 }
@@ -87,6 +96,8 @@ export function bundle(wireDiametersMm: readonly number[]): { bundleMm: number; 
   if (wireDiametersMm.some((d) => d > THICKEST_MM))
     throw new ImpossibleInput(`a wire is at most ${THICKEST_MM} mm thick`, 'wireDiametersMm');
   if (wireDiametersMm.some((d) => !(d > 0))) throw new ImpossibleInput('every wire has a diameter above zero', 'wireDiametersMm');
+  if (new Set(wireDiametersMm).size > MAX_THICKNESSES)
+    throw new ImpossibleInput(`wires of at most ${MAX_THICKNESSES} thicknesses in a bundle`, 'wireDiametersMm');
   const radii = wireDiametersMm.map((d) => d / 2).sort((a, b) => b - a);
   const [r0, r1] = [radii[0]!, radii[1] ?? radii[0]!];
   const centres = [

@@ -1,5 +1,5 @@
 import type { SumLine, Verdict } from '#model/common';
-import type { Order, Station, StepState } from '#model/order';
+import type { Order, Station } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import type { UnitModel } from '#model/unit-model';
@@ -22,6 +22,8 @@ import { sum } from '../sum';
 import { worst } from '../verdict';
 import { agreedSheets, changedSheets } from './agreed';
 import { checkFit } from './fit';
+import { openPoints, type OpenPoint } from './open-points';
+import { stepState } from './state';
 
 export interface Proof {
   step: PlannedStep;
@@ -55,9 +57,11 @@ export interface Assessment {
   stations: Record<Station, StationMark>;
   /** why the order cannot be handed over yet; empty when it can */
   blocks: string[];
+  /** what is not as it should be, or not known, and must be seen before it is handed over */
+  open: OpenPoint[];
 }
 
-export const stepState = (order: Order, id: string): StepState => order.steps[id] ?? { status: 'todo', seconds: 0, readings: {} };
+export { stepState };
 
 /** A reading is judged as the plan stands now, so that a changed plan asks again. */
 export const readingVerdict = (order: Order, step: PlannedStep, reading: string): Verdict | null => {
@@ -202,7 +206,6 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
 
   const blocks: string[] = [];
   if (!has) blocks.push('no kit is chosen');
-  if (identity.verdict === 'fails') blocks.push(`identity number: ${identity.says}`);
   if (left) blocks.push(`${left} ${left === 1 ? 'step is' : 'steps are'} neither done nor skipped`);
   for (const p of unproved) blocks.push(`${p.step.title}: ${p.says}`);
   if (!order.signature) blocks.push('the owner has not signed');
@@ -227,7 +230,7 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
       owed: order.status === 'sealed' ? '' : owed(unproved.length, 'proof') || (order.signature ? 'seal' : 'signature'),
     },
   };
-  return {
+  const a: Omit<Assessment, 'open'> = {
     sheets,
     identity,
     rest,
@@ -246,6 +249,7 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
       spent: Object.values(order.steps).reduce((s, x) => s + x.seconds, 0) / 60,
     },
   };
+  return { ...a, open: openPoints(order, a) };
 }
 
 /** Where an order stands on its way through the shop: the first station that is not settled. */

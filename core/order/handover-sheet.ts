@@ -121,6 +121,7 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
       };
     }),
     proofs: a.proofs.map((p) => ({ title: p.step.title, state: p.state, says: p.says })),
+    open: a.open,
     findings: order.findings,
     closedShort: closedShort(order, a.steps),
     cautions: [...new Set([...sheets.kits.flatMap((k) => k.cautions), ...a.steps.flatMap((s) => s.cautions), LOCAL_CODE])],

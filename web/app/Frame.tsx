@@ -2,7 +2,7 @@ import { chakra, Dialog, Portal } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { CloudOff, Calculator, LogOut, Moon, ScrollText, Sheet as SheetIcon, Store, Sun, Warehouse, X } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
-import { NavLink, Outlet, useNavigate } from 'react-router';
+import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { say } from '#core/events/registry';
 import type { EventBody } from '#core/events/registry';
 import { queries, signOut as endSession } from './api';
@@ -133,8 +133,10 @@ function Inside() {
           {session.data?.name}
         </RailButton>
       </chakra.nav>
-      <chakra.div minW={0} height="100%" overflow="hidden" position="relative">
-        <Outlet />
+      <chakra.div minW={0} height="100%" overflow="hidden" display="grid" gridTemplateRows="minmax(0, 1fr) auto" data-part="page">
+        <chakra.div minH={0} overflow="hidden">
+          <Outlet />
+        </chakra.div>
         <Notices />
       </chakra.div>
       <Dialog.Root open={keysOpen} onOpenChange={(e) => setKeysOpen(e.open)} placement="center">
@@ -220,7 +222,7 @@ function NotReal() {
   );
 }
 
-/** Clashes to choose in, and refusals to read. */
+/** Clashes to choose in, and refusals to read: below the screen, which makes room for them, so that they cover nothing. */
 function Notices() {
   const outbox = useOutbox();
   const pending = usePending();
@@ -228,19 +230,10 @@ function Notices() {
   const client = useQueryClient();
   const me = client.getQueryData<{ id: string }>(['session'])?.id;
   const clashes = pending.filter((p) => p.state === 'clash' && p.by === me);
+  const { pathname, search } = useLocation();
+  useEffect(() => outbox.left(pathname + search), [outbox, pathname, search]);
   return (
-    <chakra.div
-      position="absolute"
-      bottom="84px"
-      left="12px"
-      right="12px"
-      display="flex"
-      flexDirection="column"
-      gap="8px"
-      pointerEvents="none"
-      zIndex={20}
-      aria-live="polite"
-    >
+    <chakra.div display="flex" flexDirection="column" aria-live="polite" data-part="notices">
       {clashes.map((c) => (
         <Bar key={c.key} tone="fails">
           <chakra.div flex="1">
@@ -278,19 +271,15 @@ function Bar({ tone = 'quiet', children }: { tone?: 'fails' | 'quiet'; children:
   return (
     <chakra.div
       role={tone === 'fails' ? 'alert' : 'status'}
-      pointerEvents="auto"
-      alignSelf="flex-start"
-      maxW="820px"
       display="flex"
       alignItems="center"
       gap="12px"
       bg="raised"
-      borderWidth="2px"
+      borderTopWidth="3px"
       borderColor={tone === 'fails' ? 'fails' : 'quiet'}
-      borderRadius="kadro"
       px="16px"
-      py="8px"
-      boxShadow="0 6px 24px rgba(0,0,0,.18)"
+      py="6px"
+      minH="52px"
     >
       {children}
     </chakra.div>

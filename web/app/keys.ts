@@ -8,7 +8,7 @@ export const KEY_LIST: [string, string][] = [
   ['?', 'this list'],
   ['/', 'search orders'],
   ['g then f o s t h', 'Floor, Orders, Sheets, Tools, Shop'],
-  ['1 – 8', 'stations of an order'],
+  ['1 – 8', 'stations of an order; at the Bench a digit is a reading'],
   ['j k', 'down and up a list'],
   ['Enter', 'open'],
   ['e', 'change: to the first field'],
@@ -16,13 +16,19 @@ export const KEY_LIST: [string, string][] = [
   ['b', 'step back'],
   ['space', 'clock on, clock off'],
   ['r', 'take the reading'],
+  ['y or 1', 'yes, where that is asked'],
+  ['n or 0', 'no, where that is asked'],
+  ['u', 'take back the last thing you did on this order'],
   ['x', 'write a finding'],
   ['f', 'at Lamps: beat of a flasher, held while it is lit'],
   ['p', 'at Wire: probe, two points'],
 ];
 
-/** Keys of a screen. They never fire while somebody types or with a modifier held. */
-export function useKeys(keys: Record<string, ((e: KeyboardEvent) => void) | undefined>): void {
+/**
+ * Keys of a screen. They never fire while somebody types or with a modifier held. What answers `type` put the cursor where the
+ * key itself is then typed.
+ */
+export function useKeys(keys: Record<string, ((e: KeyboardEvent) => unknown) | undefined>): void {
   const held = useRef(keys);
   useEffect(() => {
     held.current = keys;
@@ -37,8 +43,7 @@ export function useKeys(keys: Record<string, ((e: KeyboardEvent) => void) | unde
         (key === 'space' || key === 'Enter' ? e.target instanceof HTMLElement && /^(BUTTON|A|SUMMARY)$/.test(e.target.tagName) : false)
       )
         return;
-      e.preventDefault();
-      act(e);
+      if (act(e) !== 'type') e.preventDefault();
     };
     window.addEventListener('keydown', on);
     return () => window.removeEventListener('keydown', on);

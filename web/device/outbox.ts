@@ -18,6 +18,8 @@ export interface Notice {
   row?: number;
   /** a file that holds what the notice speaks of */
   file?: () => Promise<void>;
+  /** the address it speaks of: gone once that is left, or answered there */
+  here?: string;
 }
 
 type Listener = () => void;
@@ -182,8 +184,23 @@ export class Outbox {
   }
 
   tell(text: string, tone: Notice['tone'] = 'fails', file?: () => Promise<void>): void {
+    this.say({ tone, text, ...(file && { file }) });
+  }
+  /** Says what was wrong with something done at an address. */
+  refuse(text: string, here: string): void {
+    this.notices = this.notices.filter((n) => n.here === undefined);
+    this.say({ tone: 'fails', text, here });
+  }
+  private say(n: Omit<Notice, 'id'>): void {
     // what is said again stands once, last
-    this.notices = [...this.notices.filter((n) => n.text !== text).slice(-2), { id: this.next++, tone, text, ...(file && { file }) }];
+    this.notices = [...this.notices.filter((x) => x.text !== n.text).slice(-2), { id: this.next++, ...n }];
+    this.heard();
+  }
+  /** Drops what was said of other addresses than this one; null: of all. */
+  left(here: string | null): void {
+    const kept = this.notices.filter((n) => n.here === undefined || n.here === here);
+    if (kept.length === this.notices.length) return;
+    this.notices = kept;
     this.heard();
   }
   /** A person read a notice; what the rules refused is then gone for good. */

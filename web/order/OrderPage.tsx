@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
-import { Pause, PanelRightClose, PanelRightOpen, ScrollText } from 'lucide-react';
-import { memo, useDeferredValue, useState } from 'react';
+import { Pause, PanelRightClose, PanelRightOpen, ScrollText, Undo2 } from 'lucide-react';
+import { memo, useDeferredValue, useLayoutEffect, useRef, useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { STATIONS } from '#model/order';
 import { queries } from '../app/api';
@@ -14,6 +14,7 @@ import { VerdictMark } from '../marks/VerdictMark';
 import { SumColumn } from './SumColumn';
 import { promise, STATION_WORD } from './words';
 import { OrderContext, useOpenOrder, useWaiting, type OpenOrder } from './useOrder';
+import { useUndo } from './useUndo';
 
 const StationLink = chakra(NavLink, {
   base: {
@@ -65,8 +66,14 @@ const OrderFrame = memo(function OrderFrame({ open, id }: { open: OpenOrder; id:
   const foldKey = wide ? `sum-folded-${station}` : 'sum-folded';
   const [, setFolds] = useState(0);
   const folded = readKept(foldKey, wide || window.innerWidth < 1200);
+  const page = useRef<HTMLElement>(null);
+  // every station begins with its answer
+  useLayoutEffect(() => page.current?.scrollTo(0, 0), [station]);
+  const undo = useUndo(open);
   useKeys({
-    ...Object.fromEntries(STATIONS.map((s, i) => [String(i + 1), () => void navigate(`/orders/${id}/${s}`)])),
+    // at the bench a digit is a reading
+    ...(station !== 'bench' && Object.fromEntries(STATIONS.map((s, i) => [String(i + 1), () => void navigate(`/orders/${id}/${s}`)]))),
+    u: undo?.run,
     e: () => document.querySelector<HTMLElement>('main input:not([disabled]), main select:not([disabled])')?.focus(),
   });
   const fold = () => {
@@ -105,7 +112,7 @@ const OrderFrame = memo(function OrderFrame({ open, id }: { open: OpenOrder; id:
           })}
         </chakra.nav>
         <chakra.div display="grid" gridTemplateColumns={`minmax(0, 1fr) ${folded ? '40px' : '300px'}`} minH={0}>
-          <chakra.main overflowY="auto" p="16px" pb="72px" minW={0} tabIndex={0}>
+          <chakra.main ref={page} overflowY="auto" p="16px" pb="72px" minW={0} tabIndex={0}>
             <Outlet />
           </chakra.main>
           <chakra.aside borderLeftWidth="1px" borderColor="rule" overflowY="auto" aria-label="Sums">
@@ -134,6 +141,7 @@ function Plate({ open }: { open: OpenOrder }) {
   const people = useQuery(queries.people).data ?? [];
   const person = usePerson();
   const build = sheets.model.builds.find((b) => b.id === order.unit.build);
+  const undo = useUndo(open);
   const late = order.status === 'open' && Date.parse(order.promisedAt) < Date.now();
   return (
     <chakra.header
@@ -172,10 +180,10 @@ function Plate({ open }: { open: OpenOrder }) {
       </chakra.div>
       <chakra.div flex="none">
         <chakra.p fontSize="14px" color="quiet">
-          {order.status === 'sealed' ? 'Handed over' : 'Promised'}
+          {order.status === 'sealed' ? 'Handed over' : order.status === 'cancelled' ? 'Cancelled' : 'Promised'}
         </chakra.p>
         <chakra.p color={late ? 'fails' : 'ink'} fontWeight={late ? 700 : 400}>
-          {promise(order.sealedAt ?? order.promisedAt)}
+          {promise(order.sealedAt ?? order.cancelled?.at ?? order.promisedAt)}
           {late && ', late'}
         </chakra.p>
       </chakra.div>
@@ -211,6 +219,16 @@ function Plate({ open }: { open: OpenOrder }) {
       {order.clocks.some((c) => c.by === person.id) && (
         <Act flex="none" onClick={() => open.record({ type: 'timer.stopped' })} aria-label="Stop the clock" title="Stop the clock">
           <Pause size={18} aria-hidden /> Clock
+        </Act>
+      )}
+      {undo && (
+        <Act look="quiet" flex="none" onClick={undo.run} title={`Take back: ${undo.says}`} aria-label={`Take back: ${undo.says}`}>
+          <Undo2 size={18} aria-hidden /> Undo
+        </Act>
+      )}
+      {order.status === 'cancelled' && (
+        <Act flex="none" onClick={() => open.record({ type: 'order.reopened' })}>
+          Reopen
         </Act>
       )}
       <NavLink to={`/orders/${order.id}/log`} aria-label="Log of this order">

@@ -95,6 +95,9 @@ function withPending(d: Dossier, pending: readonly Pending[], person: Person, as
   return built;
 }
 
+/** The address that a refusal speaks of. */
+const here = () => location.pathname + location.search;
+
 /** How long what only the server can do waits for what was recorded before it. */
 const ARRIVE_MS = 15_000;
 
@@ -134,7 +137,7 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: ApiEr
         await Promise.all([client.invalidateQueries({ queryKey: ['order', id] }), client.invalidateQueries({ queryKey: ['events', id] })]);
         return true;
       } catch (e) {
-        outbox.tell((e as ApiError).message);
+        outbox.refuse((e as ApiError).message, here());
         return false;
       }
     },
@@ -168,11 +171,12 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: ApiEr
           return true;
         }
         if (e instanceof Refused) {
-          outbox.tell(e.message);
+          outbox.refuse(e.message, here());
           return false;
         }
         throw e;
       }
+      outbox.left(null);
       void outbox.add({ order: id, command, onVersion: now.data.order.version, by: person.id });
       return true;
     },
