@@ -256,8 +256,11 @@ describe('from the first step to the seal', () => {
       expect(done.blocks).toEqual(['the owner has not signed']);
       order = after(order, ask(order, sheets, { type: 'handover.signed', name: 'Lio', strokes: 'M0 0L100 100' }));
       // nobody seals what they have not seen
-      if (done.open.length) expect(refusal(() => ask(order, sheets, { type: 'order.sealed' })).message).toMatch(/Look first at what is open/);
-      expect(refusal(() => ask(order, sheets, { type: 'order.sealed', seen: done.open.length + 1 })).message).toMatch(/Look first|look again/);
+      if (done.open.length)
+        expect(refusal(() => ask(order, sheets, { type: 'order.sealed' })).message).toMatch(/Look first at what is open/);
+      expect(refusal(() => ask(order, sheets, { type: 'order.sealed', seen: done.open.length + 1 })).message).toMatch(
+        /Look first|look again/,
+      );
       order = after(order, ask(order, sheets, { type: 'order.sealed', seen: done.open.length }));
       expect(order.status).toBe('sealed');
       expect(refusal(() => ask(order, sheets, { type: 'kit.added', kit: 'other' })).message).toMatch(/sealed/);

@@ -18,7 +18,11 @@ export function checkIdentity(kind: UnitModel['identity'], typed: string): { ver
   const r = kind === 'vin' ? checkVin(typed) : checkHin(typed);
   // of another length it is another number: a unit may carry its maker's alone
   if (!r.valid && !LENGTH[kind].includes(typed.replace(/[\s-]/g, '').length))
-    return { verdict: 'unknown', says: `No ${kind.toUpperCase()} (${r.problems[0]}): kept as the number it carries, not checked. ${ASKED[kind]}`, problems: r.problems };
+    return {
+      verdict: 'unknown',
+      says: `No ${kind.toUpperCase()} (${r.problems[0]}): kept as the number it carries, not checked. ${ASKED[kind]}`,
+      problems: r.problems,
+    };
   if (!r.valid) return { verdict: 'fails', says: `Not a valid ${kind.toUpperCase()}: ${r.problems[0]}`, problems: r.problems };
   if ('checked' in r && !r.checked)
     return {

@@ -127,7 +127,8 @@ describe('a fault at the bench', () => {
     // what is not fitted yet cannot be proved, however good its readings are
     expect(() => b.ask({ type: 'step.done', step: 'road-kit/left' })).toThrow(/comes before: what is not there yet cannot be proved/);
     for (const s of b.look().steps)
-      if (['mount', 'wire', 'bench-test', 'make-safe'].includes(s.stage)) b.ask({ type: 'step.skipped', step: s.id, reason: 'fitted before' });
+      if (['mount', 'wire', 'bench-test', 'make-safe'].includes(s.stage))
+        b.ask({ type: 'step.skipped', step: s.id, reason: 'fitted before' });
     b.ask({ type: 'step.done', step: 'road-kit/left' });
   });
   it('a measurement names points that are there and gives a figure', () => {

@@ -19,9 +19,11 @@ export function openPoints(order: Order, a: Omit<Assessment, 'open'>): OpenPoint
   if (a.sheets.model.identity !== 'maker' && not(a.identity.verdict)) add(a.identity.verdict, `Number: ${a.identity.says}`);
   for (const k of a.fit.kits) if (not(k.verdict)) add(k.verdict, `Fit of ${k.kit.name}: ${k.says}`);
   if (not(a.power.verdict)) add(a.power.verdict, `Power: ${a.power.says}`);
-  for (const c of a.wiring.circuits) if (not(c.verdict)) add(c.verdict, `Circuit ${c.circuit.name}: ${c.problems.join('; ') || 'not known'}`);
+  for (const c of a.wiring.circuits)
+    if (not(c.verdict)) add(c.verdict, `Circuit ${c.circuit.name}: ${c.problems.join('; ') || 'not known'}`);
   for (const p of a.lamps.packs)
-    for (const i of p.items) if (not(i.verdict)) add(i.verdict, `${p.pack.name}, ${i.title}: ${i.verdict === 'unknown' ? 'not proved' : i.says}`);
+    for (const i of p.items)
+      if (not(i.verdict)) add(i.verdict, `${p.pack.name}, ${i.title}: ${i.verdict === 'unknown' ? 'not proved' : i.says}`);
   for (const s of a.steps) {
     const { status, reason } = stepState(order, s.id);
     if (status === 'skipped') add('unknown', `Skipped: ${s.title}, because ${reason}`);

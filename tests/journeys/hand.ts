@@ -66,6 +66,11 @@ export const sees = (page: Page, text: string | RegExp, timeout = 12_000): Promi
 export const seesNot = async (page: Page, text: string): Promise<boolean> =>
   !(await page.evaluate(() => document.body.innerText)).includes(text);
 
+const taps = new WeakMap<Page, number>();
+const tapped = (page: Page, n: number) => void taps.set(page, (taps.get(page) ?? 0) + n);
+/** How often this person touched the screen so far, digits on the pad counted. */
+export const tapsOf = (page: Page): number => taps.get(page) ?? 0;
+
 /** What a click answers when the page drew the thing anew between finding and touching it. */
 const drawnAnew = (e: unknown) => /detached|not clickable|not an Element|Cannot find context/i.test(String(e));
 
@@ -108,6 +113,7 @@ async function pressOnce(page: Page, text: string, within: string, timeout: numb
     for (let top = NaN; e.getBoundingClientRect().top !== top; await frame()) top = e.getBoundingClientRect().top;
   });
   await element.click();
+  tapped(page, 1);
 }
 
 /** Replaces what stands in a field by typing. */
@@ -117,6 +123,8 @@ export async function fill(page: Page, selector: string, text: string): Promise<
   await page.click(selector, { count: 3 });
   await page.keyboard.press('Backspace');
   await page.type(selector, text);
+  // a figure at the bench is pressed digit by digit; a field elsewhere is touched once and typed
+  tapped(page, selector === '#reading-in-hand' ? text.replace(/[^\d.-]/g, '').length : 1);
 }
 
 /** The order of the unit on the floor whose name ends so. */
@@ -167,10 +175,17 @@ export function inside(expected: string): string {
   return `${Number(v.toPrecision(5))} ${unit}`;
 }
 
-/** Does the step in hand as a person would: every reading, then done. Answers the title it had. */
+const stepInHand = (page: Page): Promise<string | null> =>
+  page.evaluate(() => {
+    const at = document.querySelector<HTMLElement>('[data-step]');
+    return at && document.querySelector('[data-act=done]') ? at.dataset.step! : null;
+  });
+
+/** Does the step in hand as a person would: every reading, then done where it is not done by them. Answers the title it had. */
 export async function doStep(page: Page): Promise<string> {
   const title = await heading(page);
-  for (let i = 0; i < 12; i++) {
+  const step = await stepInHand(page);
+  for (let i = 0; i < 12 && (await stepInHand(page)) === step; i++) {
     // a yes is pressed; a figure is read off the screen's own expectation and typed
     const state = await page.evaluate(() => {
       const yes = [...document.querySelectorAll<HTMLButtonElement>('main button[aria-pressed=false]')].find(
@@ -192,32 +207,28 @@ export async function doStep(page: Page): Promise<string> {
       const band = /expected\s+([^\n]+)/.exec(state.text!)![1]!;
       await fill(page, '#reading-in-hand', inside(band));
       await page.keyboard.press('Enter');
+      tapped(page, 1);
       await page.waitForFunction(
         (r: string) => document.querySelector('#reading-in-hand')?.closest<HTMLElement>('[data-reading]')!.dataset.reading !== r,
         { timeout: 10_000, polling: 60 },
         state.reading!,
       );
-    } else
+    } else {
+      tapped(page, 1);
       await page.waitForFunction(
-        (n: number) => document.querySelectorAll('main button[aria-pressed=true]').length !== n,
+        (n: number, s: string | null) =>
+          document.querySelectorAll('main button[aria-pressed=true]').length !== n ||
+          document.querySelector<HTMLElement>('[data-step]')?.dataset.step !== s ||
+          !document.querySelector('[data-act=done]'),
         { timeout: 10_000, polling: 60 },
         state.pressed!,
+        step,
       );
+    }
   }
-  // what came out of a panel is counted back
-  const back = await page.evaluate(() => {
-    const all = [...document.querySelectorAll<HTMLButtonElement>('main button')].find((b) => b.innerText.trim() === 'All back');
-    all?.click();
-    return !!all;
-  });
-  if (back)
-    await page.waitForFunction(
-      () => ![...document.querySelectorAll('main button')].some((b) => (b as HTMLElement).innerText.trim() === 'All back'),
-      {
-        polling: 100,
-      },
-    );
-  await press(page, 'Done, next', 'main');
+  if ((await stepInHand(page)) !== step) return title;
+  await page.$eval('[data-act=done]', (b) => (b as HTMLElement).click());
+  tapped(page, 1);
   return title;
 }
 
@@ -225,10 +236,8 @@ export async function doStep(page: Page): Promise<string> {
 export async function workTheBench(page: Page, steps = 90): Promise<string[]> {
   const titles: string[] = [];
   for (let i = 0; i < steps; i++) {
-    const open = await page.evaluate(() =>
-      [...document.querySelectorAll('main button')].some((b) => (b as HTMLElement).innerText.includes('Done, next')),
-    );
-    if (!open) {
+    const step = await stepInHand(page);
+    if (step === null) {
       const left = await page.evaluate(() => document.querySelector('nav[aria-label=Stations] a[href$="/bench"]')!.textContent);
       if (/steps?$/.test(left ?? ''))
         throw new Error(
@@ -240,11 +249,9 @@ export async function workTheBench(page: Page, steps = 90): Promise<string[]> {
     titles.push(title);
     await page
       .waitForFunction(
-        (t: string) =>
-          document.querySelector<HTMLElement>('main h2')?.innerText.trim() !== t ||
-          ![...document.querySelectorAll('main button')].some((b) => (b as HTMLElement).innerText.includes('Done, next')),
+        (s: string) => document.querySelector<HTMLElement>('[data-step]')?.dataset.step !== s || !document.querySelector('[data-act=done]'),
         { timeout: 8000, polling: 100 },
-        title,
+        step,
       )
       .catch(async () => {
         throw new Error(`stuck at “${title}”: ${(await page.evaluate(() => document.body.innerText)).slice(0, 1500)}`);
@@ -305,6 +312,9 @@ export async function handOver(page: Page, owner: string): Promise<void> {
   await sign(page);
   await sees(page, 'Proved and signed: ready to hand over.');
   await press(page, 'Hand over and seal');
+  // what is open is shown first, and asked about
+  const asked = await page.waitForSelector('[role=dialog][data-state=open]', { timeout: 2500 }).catch(() => null);
+  if (asked) await press(page, 'Seal all the same', '[role=dialog]');
   await sees(page, /Handed over .* and sealed/);
   await sees(page, `${owner}, `);
 }

@@ -2,8 +2,9 @@ import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { format, isSameDay } from 'date-fns';
 import { Download } from 'lucide-react';
+import { useState } from 'react';
 import { queries } from '../app/api';
-import { FileLink } from '../app/ui';
+import { Act, FileLink, ReasonDialog } from '../app/ui';
 import { Photo } from '../app/Photo';
 import type { EventBody } from '#core/events/registry';
 import type { Verdict } from '#model/common';
@@ -18,7 +19,8 @@ const verdictOf = (b: EventBody): Verdict | null => (b.type === 'reading.taken' 
 
 /** The order's history as it was recorded, the newest first. */
 export function Log() {
-  const { order } = useOrder();
+  const { order, record } = useOrder();
+  const [cancelling, setCancelling] = useState(false);
   const events = useQuery(queries.events(order.id)).data ?? [];
   // as it was done; what was recorded elsewhere meanwhile falls in between
   const list = [...events].sort((a, b) => b.doneAt.localeCompare(a.doneAt) || b.seq - a.seq);
@@ -28,10 +30,27 @@ export function Log() {
         <chakra.div flex="1">
           <H3 mt="0">Log of order {order.number}</H3>
         </chakra.div>
+        {order.status === 'open' && <Act onClick={() => setCancelling(true)}>Cancel the order</Act>}
         <FileLink href={`/api/orders/${order.id}/history.json`} download={`history-${order.number}.json`}>
           <Download size={18} aria-hidden /> JSON
         </FileLink>
       </chakra.div>
+      {order.cancelled && (
+        <chakra.p mb="8px" fontWeight={600} color="tightText">
+          Cancelled by {order.cancelled.by}: {order.cancelled.reason}
+        </chakra.p>
+      )}
+      <ReasonDialog
+        open={cancelling}
+        title={`Cancel order ${order.number}`}
+        text="It leaves the floor. What was recorded stays, and it can be reopened."
+        action="Cancel it"
+        onClose={() => setCancelling(false)}
+        onReason={(reason) => {
+          setCancelling(false);
+          record({ type: 'order.cancelled', reason });
+        }}
+      />
       <chakra.ol listStyleType="none" p={0}>
         {list.map((e, i) => {
           const at = new Date(e.doneAt);

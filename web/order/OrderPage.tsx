@@ -68,7 +68,9 @@ const OrderFrame = memo(function OrderFrame({ open, id }: { open: OpenOrder; id:
   const folded = readKept(foldKey, wide || window.innerWidth < 1200);
   const page = useRef<HTMLElement>(null);
   // every station begins with its answer
-  useLayoutEffect(() => page.current?.scrollTo(0, 0), [station]);
+  useLayoutEffect(() => {
+    if (page.current) page.current.scrollTop = 0;
+  }, [station]);
   const undo = useUndo(open);
   useKeys({
     // at the bench a digit is a reading
@@ -83,7 +85,7 @@ const OrderFrame = memo(function OrderFrame({ open, id }: { open: OpenOrder; id:
   return (
     <OrderContext value={open}>
       <chakra.div display="grid" gridTemplateRows="auto auto minmax(0, 1fr)" height="100%">
-        <Plate open={open} />
+        <Plate open={open} atBench={station === 'bench'} />
         <chakra.nav aria-label="Stations" display="flex" borderBottomWidth="1px" borderColor="rule" overflowX="auto">
           {STATIONS.map((s) => {
             const mark = open.assessment.stations[s];
@@ -135,7 +137,8 @@ const OrderFrame = memo(function OrderFrame({ open, id }: { open: OpenOrder; id:
   );
 });
 
-function Plate({ open }: { open: OpenOrder }) {
+/** `atBench`: what can be taken back stands there beside the step. */
+function Plate({ open, atBench }: { open: OpenOrder; atBench: boolean }) {
   const { order, sheets } = open;
   const waiting = useWaiting(order.id);
   const people = useQuery(queries.people).data ?? [];
@@ -221,8 +224,8 @@ function Plate({ open }: { open: OpenOrder }) {
           <Pause size={18} aria-hidden /> Clock
         </Act>
       )}
-      {undo && (
-        <Act look="quiet" flex="none" onClick={undo.run} title={`Take back: ${undo.says}`} aria-label={`Take back: ${undo.says}`}>
+      {undo && !atBench && (
+        <Act look="quiet" flex="none" onClick={undo.run} title={`Take back: ${undo.says}`} aria-label={`Undo: ${undo.says}`}>
           <Undo2 size={18} aria-hidden /> Undo
         </Act>
       )}

@@ -4,7 +4,10 @@ import { usePerson } from '../app/context';
 import type { OpenOrder } from './useOrder';
 
 /** The last thing this person did on an order, to be taken back; null: there is nothing, or the order is not open. */
-export function useUndo({ order, record }: OpenOrder): { says: string; /** the step it was done at */ step: string | null; run: () => boolean } | null {
+export function useUndo({
+  order,
+  record,
+}: OpenOrder): { says: string; /** the step it was done at */ step: string | null; run: () => boolean } | null {
   const person = usePerson();
   const last = order.status === 'open' ? lastOf(order, person.id) : null;
   const says = last?.says;

@@ -101,7 +101,7 @@ export function Orders() {
       <chakra.ul listStyleType="none" p={0} borderTopWidth="1px" borderColor="rule">
         {list.map((o, i) => (
           <chakra.li key={o.id} borderBottomWidth="1px" borderColor="rule" bg={i === at ? 'accentWash' : undefined}>
-            <Link to={`/orders/${o.id}/${o.status === 'sealed' ? 'log' : o.summary.station}`}>
+            <Link to={`/orders/${o.id}/${o.status !== 'open' ? 'log' : o.summary.station}`}>
               <chakra.span
                 display="grid"
                 gridTemplateColumns="60px 200px 90px minmax(0, 1fr) 170px"
@@ -117,9 +117,9 @@ export function Orders() {
                 <chakra.span color="quiet" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
                   {o.summary.kits.map((k) => k.name).join(', ') || 'no kit yet'}
                 </chakra.span>
-                <chakra.span textAlign="right" color={o.status === 'sealed' ? 'quiet' : 'ink'}>
-                  {o.status === 'sealed'
-                    ? `sealed ${format(new Date(o.updatedAt), 'd MMM yyyy')}`
+                <chakra.span textAlign="right" color={o.status === 'open' ? 'ink' : 'quiet'}>
+                  {o.status !== 'open'
+                    ? `${o.status} ${format(new Date(o.updatedAt), 'd MMM yyyy')}`
                     : `${STATION_WORD[o.summary.station]}, ${promise(o.promisedAt)}`}
                 </chakra.span>
                 {(o.matches ?? []).map((m, k) => (

@@ -1,9 +1,10 @@
 import { chakra } from '@chakra-ui/react';
-import { ArrowLeft, Check, MessageSquarePlus, Pause, Play, RotateCcw, TriangleAlert, UserRound, Users } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { ArrowLeft, Check, MessageSquarePlus, Pause, Play, RotateCcw, TriangleAlert, Undo2, UserRound, Users } from 'lucide-react';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { readingVerdict, stepState } from '#core/order/assess';
 import { findingsAt } from '#core/order/earlier-findings';
+import { ledger } from '#core/plan/fasteners';
 import { BENCH_STAGES, type PlannedStep } from '#core/plan/planned';
 import { usePerson } from '../../app/context';
 import { useKeys } from '../../app/keys';
@@ -13,6 +14,7 @@ import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { EarlierFindings } from '../EarlierFindings';
 import { Answer } from '../Station';
 import { useOrder } from '../useOrder';
+import { useUndo } from '../useUndo';
 import { Clock } from './Clock';
 import { TimeDialog } from './TimeDialog';
 import { FaultFinder } from './FaultFinder';
@@ -40,6 +42,7 @@ export function Bench() {
   const [timing, setTiming] = useState(false);
   const [giving, setGiving] = useState(false);
   const head = useRef<HTMLHeadingElement>(null);
+  const undo = useUndo(useOrder());
   const todo = steps.filter((s) => stepState(order, s.id).status === 'todo');
   // what is given to another is theirs until nothing else is left
   const mine = (s: PlannedStep) => (order.given[s.id] ?? person.id) === person.id;
@@ -62,14 +65,39 @@ export function Bench() {
   };
   // the first that is left, not the next on the list: what comes before must be done before
   const next = () => todo.find((s) => s.id !== stepId && mine(s)) ?? todo.find((s) => s.id !== stepId);
+  // a reading that holds finishes its step by itself, and the next one comes
+  const before = useRef({ stepId, status: state?.status });
+  useLayoutEffect(() => {
+    const was = before.current;
+    before.current = { stepId, status: state?.status };
+    if (stepId && was.stepId === stepId && was.status === 'todo' && state?.status === 'done' && state.by === person.id) goTo(next()?.id);
+  });
+  // what comes out goes back: counted with one tap, where nobody counted otherwise
+  const lines = step ? ledger(order, step) : [];
+  const backUncounted = step?.stage === 'close' && lines.length > 0 && lines.every((l) => l.back === null);
   const done = () => {
-    if (step && state?.status === 'todo' && !sealed && record({ type: 'step.done', step: step.id })) goTo(next()?.id);
-    else if (state && state.status !== 'todo') goTo(next()?.id);
+    if (!step || sealed) return;
+    if (state?.status !== 'todo') return goTo(next()?.id);
+    if (record({ type: 'step.done', step: step.id, ...(backUncounted && { counts: lines.map((l) => l.out) }) })) goTo(next()?.id);
+  };
+  const takeBack = () => {
+    if (undo?.run() && undo.step) goTo(undo.step);
+  };
+  // where yes or no is asked, `n` is no; a digit is typed into the figure in hand
+  const open = state?.status === 'todo' ? step?.readings.find((r) => readingVerdict(order, step, r.id) === null) : undefined;
+  const asksYes = open?.expected.unit === 'yes';
+  const intoFigure = () => {
+    const figure = document.getElementById('reading-in-hand');
+    figure?.focus();
+    return figure && 'type';
   };
   const clock = () => step && !sealed && (running ? record({ type: 'timer.stopped' }) : record({ type: 'step.started', step: step.id }));
   const back = () => index > 0 && goTo(steps[index - 1]!.id);
   useKeys({
-    n: done,
+    ...(!asksYes && {
+      n: done,
+      ...Object.fromEntries(['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '-', '.'].map((k) => [k, intoFigure])),
+    }),
     b: back,
     space: () => void clock(),
     r: () => document.getElementById('reading-in-hand')?.focus(),
@@ -86,14 +114,14 @@ export function Bench() {
   const known = findingsAt(findings, step.id, order.unit.build);
   // the bar keeps its place at the bottom; what lies between says what comes after, where there is room
   const upcoming =
-    step.readings.length > 1
+    step.readings.some((r) => r.expected.unit !== 'yes') || step.readings.length > 1
       ? []
       : steps
           .slice(index + 1)
           .filter((s) => stepState(order, s.id).status === 'todo')
           .slice(0, step.readings.length ? 1 : 4);
   return (
-    <chakra.div fontSize="20px" maxW="960px" minH="calc(100% + 72px)" mb="-72px" display="flex" flexDirection="column">
+    <chakra.div data-step={step.id} fontSize="20px" maxW="960px" minH="calc(100% + 72px)" mb="-72px" display="flex" flexDirection="column">
       <chakra.div display="flex" gap="12px" alignItems="center" fontSize="16px" color="quiet" mb="4px">
         <chakra.span fontWeight={700} color="accent">
           {BENCH_STAGES[step.stage]}
@@ -101,9 +129,27 @@ export function Bench() {
         <span>
           step {index + 1} of {steps.length}, {count} settled
         </span>
-        <chakra.span flex="1" />
+        {undo && !sealed ? (
+          <Act
+            look="quiet"
+            minHeight="48px"
+            flex="1"
+            minW={0}
+            justifyContent="flex-start"
+            onClick={takeBack}
+            title={`Take back: ${undo.says}`}
+            aria-label={`Undo: ${undo.says}`}
+          >
+            <Undo2 size={18} aria-hidden style={{ flex: 'none' }} />
+            <chakra.span overflow="hidden" textOverflow="ellipsis" fontWeight={400}>
+              {undo.says}
+            </chakra.span>
+          </Act>
+        ) : (
+          <chakra.span flex="1" />
+        )}
         {state.status === 'todo' && !sealed && (
-          <Act look="quiet" minHeight="48px" onClick={() => setGiving(true)} title="Give steps to one person, or to whoever comes">
+          <Act look="quiet" minHeight="48px" onClick={() => setGiving(true)} title="Give steps to one person, or to anyone">
             <UserRound size={18} aria-hidden /> {giver(order.given[step.id], person.id)}
           </Act>
         )}
@@ -225,8 +271,8 @@ export function Bench() {
         </Act>
         {state.status === 'todo' ? (
           <>
-            <Act big look="main" onClick={done} disabled={sealed} flex="1">
-              <Check size={24} aria-hidden /> Done, next
+            <Act big look="main" onClick={done} disabled={sealed} flex="1" data-act="done">
+              <Check size={24} aria-hidden /> {backUncounted ? `All ${lines.reduce((n, l) => n + l.out, 0)} back, next` : 'Done, next'}
             </Act>
             <Act big onClick={() => setSkipping(true)} disabled={sealed}>
               Skip

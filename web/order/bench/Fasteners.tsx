@@ -18,8 +18,11 @@ export function Fasteners({ step, sealed }: { step: PlannedStep; sealed: boolean
   const short = closing ? shortOf(lines) : '';
   const counted = (l: FastenerLine) => (closing ? (l.back ?? 0) : l.out);
   const count = (counts: number[]) => record({ type: 'fasteners.counted', step: step.id, counts });
-  const change = (i: number, by: number) => count(lines.map((l, k) => Math.max(0, counted(l) + (k === i ? by : 0))));
-  const left = lines.some((l) => l.back === null || l.back < l.out);
+  // one less than all is one missing; one more than nothing is the first of a count
+  const from = (l: FastenerLine, by: number) => (closing && l.back === null && by < 0 ? l.out : counted(l));
+  const change = (i: number, by: number) => count(lines.map((l, k) => Math.max(0, from(l, by) + (k === i ? by : 0))));
+  const begun = !closing || lines.some((l) => l.back !== null);
+  const left = begun && lines.some((l) => l.back === null || l.back < l.out);
   return (
     <chakra.section aria-label="Fasteners" display="grid" gap="8px" mb="12px">
       {lines.map((l, i) => (
@@ -44,11 +47,11 @@ export function Fasteners({ step, sealed }: { step: PlannedStep; sealed: boolean
             )}
           </span>
           <chakra.span display="inline-flex" gap="8px" alignItems="center">
-            <Act big aria-label={`One ${l.kind} less`} disabled={sealed || counted(l) === 0} onClick={() => change(i, -1)}>
+            <Act big aria-label={`One ${l.kind} less`} disabled={sealed || from(l, -1) === 0} onClick={() => change(i, -1)}>
               <Minus size={22} aria-hidden />
             </Act>
             <chakra.span fontFamily="mono" fontSize="26px" minW="92px" textAlign="center">
-              {counted(l)}
+              {closing && l.back === null ? '–' : counted(l)}
               {closing && <chakra.span color="quiet"> of {l.out}</chakra.span>}
             </chakra.span>
             <Act big aria-label={`One ${l.kind} more`} disabled={sealed || (closing && counted(l) >= l.out)} onClick={() => change(i, 1)}>

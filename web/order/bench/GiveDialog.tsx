@@ -9,7 +9,7 @@ import { useOrder } from '../useOrder';
 
 type Scope = 'step' | 'kit' | 'rest';
 
-/** Who does a step: one person of two, with the rest of its kit or all that is still to do, or whoever comes. */
+/** Who does a step: one person of two, with the rest of its kit or all that is still to do, or anyone. */
 export function GiveDialog({ open, step, onClose }: { open: boolean; step: PlannedStep; onClose: () => void }) {
   const { order, assessment, record } = useOrder();
   const people = (useQuery(queries.people).data ?? []).filter((p) => p.role !== 'desk' && !p.ended);
@@ -55,7 +55,7 @@ export function GiveDialog({ open, step, onClose }: { open: boolean; step: Plann
         {chosen.length} {chosen.length === 1 ? 'step' : 'steps'}, {minutes} min as planned. For whom?
       </chakra.p>
       <chakra.div display="flex" flexWrap="wrap" gap="8px">
-        {[...people.map((p) => ({ id: p.id as string | null, name: p.name })), { id: null, name: 'Whoever comes' }].map((p) => (
+        {[...people.map((p) => ({ id: p.id as string | null, name: p.name })), { id: null, name: 'Anyone' }].map((p) => (
           <Act
             key={p.name}
             type="button"

@@ -6,6 +6,7 @@ import type { PlannedReading, PlannedStep } from '#core/plan/planned';
 import type { ReadingUnit } from '#model/kit';
 import type { Origin } from '#model/origin';
 import { useAbout, useUnits } from '../../app/context';
+import { useKeys } from '../../app/keys';
 import { readKept } from '../../app/storage';
 import { Act } from '../../app/ui';
 import { VERDICT_COLOUR, VerdictMark } from '../../marks/VerdictMark';
@@ -57,13 +58,17 @@ function ReadingRow({
   const { expected } = reading;
   const taken = order.steps[step.id]?.readings[reading.id];
   const verdict = taken ? judgeReading(taken.value, expected) : null;
-  const take = (value: number, origin: Origin) => record({ type: 'reading.taken', step: step.id, reading: reading.id, value, origin });
+  // a step is done with the last reading that it waits for, when that holds
+  const take = (value: number, origin: Origin) =>
+    record({ type: 'reading.taken', step: step.id, reading: reading.id, value, origin, go: true });
   const figureAsked = expected.unit !== 'yes';
   const sight = useMemo(
     () => sightOf(assessment.wiring.harness, step, reading, assessment.wiring.circuits),
     [assessment.wiring, step, reading],
   );
   const simulated = useAbout().standIns && order.trial !== null;
+  const answer = (v: 0 | 1) => (inHand && !figureAsked && !sealed ? () => void take(v, { how: 'typed' }) : undefined);
+  useKeys({ y: answer(1), '1': answer(1), n: answer(0), '0': answer(0) });
   const seen = useMeter(order.id, inHand && !figureAsked ? sight : null, simulated && readKept('bench.meter', false)).sample;
   const what = (
     <chakra.div flex="1" minW="180px">
@@ -100,6 +105,7 @@ function ReadingRow({
           draftKey={`${order.id}.${step.id}.${reading.id}`}
           label={reading.label}
           kind={QUANTITY[expected.unit as Exclude<ReadingUnit, 'yes'>]}
+          most={expected.high}
           judge={(v) => judgeReading(v, expected)}
           sight={sight}
           onTake={(v, origin) => {

@@ -12,7 +12,7 @@ import { readKept, writeKept } from '../../app/storage';
 import { Act, Entry } from '../../app/ui';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { useOrder } from '../useOrder';
-import { bareUnit } from './figures';
+import { OPEN_WORD, padUnits, withUnit } from './figures';
 import { Pad } from './Pad';
 import { useMeter } from './useMeter';
 
@@ -28,6 +28,7 @@ export function TakeFigure({
   id = 'reading-in-hand',
   label,
   kind,
+  most = null,
   judge,
   sight,
   onTake,
@@ -39,6 +40,8 @@ export function TakeFigure({
   id?: string;
   label: string;
   kind: QuantityKind;
+  /** the most that is expected, which tells the usual unit */
+  most?: number | null;
   judge?: (value: number) => Verdict;
   /** where the meter’s probes are; null for what no meter reads */
   sight: Sight | null;
@@ -54,6 +57,7 @@ export function TakeFigure({
   const [error, setError] = useState<string | null>(null);
   const [on, setOn] = useState(() => readKept(METER_ON, false));
   const units = useUnits();
+  const pad = padUnits(kind, units, most);
   // a stand-in for a meter is there only where no customer's unit stands
   const metered = useAbout().standIns && order.trial !== null;
   const { sample, trouble } = useMeter(order.id, sight, metered && on && sight !== null);
@@ -62,7 +66,7 @@ export function TakeFigure({
   const value = (): number | null => {
     if (streamed) return streamed.value;
     if (kind === 'ohms' && OPEN.test(text.trim())) return null;
-    return parseQuantity(text, kind, units);
+    return parseQuantity(withUnit(text, kind, pad), kind, units);
   };
   let live: Verdict | null = null;
   try {
@@ -123,7 +127,7 @@ export function TakeFigure({
                 : 'From the simulated meter, settling…'
               : trouble
                 ? 'The meter does not answer: type the figure.'
-                : `A bare number is in ${bareUnit(kind, units)}.`}
+                : `A number alone is in ${pad[0]}.`}
           </chakra.p>
         )}
         <chakra.div display="flex" gap="12px" alignItems="center" mt="8px" flexWrap="wrap">
@@ -148,6 +152,8 @@ export function TakeFigure({
       <chakra.div>
         <Pad
           text={text}
+          units={pad}
+          {...(kind === 'ohms' && { word: OPEN_WORD })}
           onText={(t) => {
             setDraft(t || null);
             setError(null);

@@ -1,5 +1,6 @@
 import { READING_DIGITS } from '#core/plan/judge';
 import { showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
+import { unsay } from '#core/quantity/spoken';
 import type { ReadingUnit } from '#model/kit';
 import type { Expected } from '#model/reading';
 
@@ -13,22 +14,33 @@ export const QUANTITY: Record<Exclude<ReadingUnit, 'yes'>, QuantityKind> = {
   perMin: 'rate',
 };
 
-/** What a bare number typed for a reading is taken in. */
-export const bareUnit = (kind: QuantityKind, units: UnitSystem): string =>
+/** Under this a current is shown, and typed, in milliamperes. */
+const SMALL_A = 1;
+
+/** Units that the meter may show for it, that of a bare number first. `most`: the most that is expected of it. */
+export const padUnits = (kind: QuantityKind, units: UnitSystem, most: number | null = null): readonly string[] =>
   ({
-    volts: 'volts',
-    amps: 'amperes (or say mA)',
-    force: units === 'imperial' ? 'lbf' : 'N',
-    smallLength: units === 'imperial' ? 'inches' : 'mm',
-    rate: 'flashes per minute',
-  })[kind as string] ?? 'ohms';
+    volts: ['V', 'mV'],
+    amps: most !== null && most < SMALL_A ? ['mA', 'A'] : ['A', 'mA'],
+    ohms: ['Ω', 'kΩ'],
+    force: units === 'imperial' ? ['lbf', 'N'] : ['N', 'lbf'],
+    smallLength: units === 'imperial' ? ['in', 'mm'] : ['mm', 'in'],
+    rate: ['per min'],
+  })[kind as string] ?? [];
+
+/** What was typed as it is understood: a bare number gets the unit that its pad has first. */
+export const withUnit = (text: string, kind: QuantityKind, pad: readonly string[]): string =>
+  kind === 'amps' && text.trim() && !/[\p{L}Ω]/u.test(unsay(text)) ? `${unsay(text)} ${pad[0]}` : text;
+
+/** What a meter shows of an open way. */
+export const OPEN_WORD = 'OL';
 
 export const showReading = (x: number, unit: ReadingUnit, units: UnitSystem): string =>
   unit === 'yes'
     ? x
       ? 'yes'
       : 'no'
-    : unit === 'A' && Math.abs(x) < 1
+    : unit === 'A' && Math.abs(x) < SMALL_A
       ? `${Number((x * 1000).toPrecision(3))} mA`
       : showQuantity(x, QUANTITY[unit], units, READING_DIGITS);
 

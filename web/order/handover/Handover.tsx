@@ -5,10 +5,11 @@ import { Link } from 'react-router';
 import { LOCAL_CODE } from '#core/lighting/check';
 import type { Proof } from '#core/order/assess';
 import { may } from '#core/people/permissions';
+import { sayInUnits } from '#core/quantity/quantity';
 import type { Verdict } from '#model/common';
 import { usePerson } from '../../app/context';
 import { useDraft } from '../../app/kept';
-import { Act, Entry, FileLink, Labelled, Lines, ReasonDialog } from '../../app/ui';
+import { Act, Entry, FileLink, FormDialog, Labelled, Lines, ReasonDialog } from '../../app/ui';
 import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { FuseMark } from '../../marks/WireSwatch';
@@ -26,9 +27,12 @@ const MARK: Record<Proof['state'], Verdict> = {
 };
 
 export function Handover() {
-  const { order, sheets, assessment, record, ask } = useOrder();
+  const { order, sheets, assessment, settings, record, ask } = useOrder();
   const person = usePerson();
   const [passing, setPassing] = useState<Proof | null>(null);
+  const [sealing, setSealing] = useState(false);
+  const { open: points } = assessment;
+  const seal = () => void ask({ type: 'order.sealed', seen: points.length });
   const { proofs, blocks, wiring } = assessment;
   const sealed = order.status === 'sealed';
   const open = proofs.filter((p) => p.state !== 'proved' && p.state !== 'overridden');
@@ -153,9 +157,15 @@ export function Handover() {
       )}
       {!sealed ? (
         <chakra.div mt="16px">
-          <Act look="main" big disabled={blocks.length > 0} onClick={() => void ask({ type: 'order.sealed' })}>
+          <Act look="main" big disabled={blocks.length > 0} onClick={() => (points.length ? setSealing(true) : seal())}>
             <Lock size={20} aria-hidden /> Hand over and seal
           </Act>
+          {points.length > 0 && blocks.length === 0 && (
+            <chakra.p color="quiet" mt="6px">
+              {points.length} {points.length === 1 ? 'point is' : 'points are'} open: you are shown {points.length === 1 ? 'it' : 'them'}{' '}
+              first.
+            </chakra.p>
+          )}
           {blocks.length > 0 && (
             <chakra.ul mt="8px" pl="20px" listStyleType="disc" color="quiet">
               {blocks.slice(0, 6).map((b) => (
@@ -168,6 +178,24 @@ export function Handover() {
       ) : (
         <Additions />
       )}
+      <FormDialog
+        open={sealing}
+        title={`Seal with ${points.length} open ${points.length === 1 ? 'point' : 'points'}?`}
+        action="Seal all the same"
+        ready
+        onClose={() => setSealing(false)}
+        onDone={() => (setSealing(false), seal())}
+      >
+        <chakra.p mb="8px">This stands on the sheet as it is now, and a sealed order is not opened again.</chakra.p>
+        <chakra.ul listStyleType="none" p={0} maxH="46vh" overflowY="auto" tabIndex={0} aria-label="Open points">
+          {points.map((p) => (
+            <chakra.li key={p.says} display="flex" gap="10px" py="5px" borderTopWidth="1px" borderColor="rule" fontSize="15px">
+              <VerdictMark verdict={p.verdict} size={20} />
+              <span>{sayInUnits(p.says, settings.units)}</span>
+            </chakra.li>
+          ))}
+        </chakra.ul>
+      </FormDialog>
       <ReasonDialog
         open={passing !== null}
         title={`Pass “${passing?.step.title ?? ''}” without proof`}
