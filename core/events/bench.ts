@@ -125,11 +125,11 @@ export const benchEvents = [
     type: 'step.started',
     may: BENCH,
     atBench: true,
-    records: { step: stepId },
-    decide: (command, _order, c) => {
-      planned(command.step, c);
-      return command;
-    },
+    version: 2,
+    records: { step: stepId, title: words(200) },
+    asks: { step: stepId },
+    earlier: { 1: (body) => ({ ...body, title: body.step }) },
+    decide: (command, _order, c) => ({ ...command, title: planned(command.step, c).title }),
     apply: (order, { step }, { at, by }) =>
       startClock(
         stopClocks(order, at, (c) => c.by === by),
@@ -138,7 +138,7 @@ export const benchEvents = [
         by,
       ),
     touches: (c) => [`timer.${c.step}`],
-    says: (e) => `Clock on ${e.step}`,
+    says: (e) => `Clock started: ${e.title}`,
   }),
   event({
     type: 'timer.stopped',

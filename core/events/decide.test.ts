@@ -174,7 +174,7 @@ describe('time put right', () => {
   const { order, sheets } = demoOrder('drover-4', ['roof-bar']);
   const fix: OrderCommand = { type: 'time.corrected', step: 'open/hood', seconds: 300, reason: 'clock ran over lunch' };
   it('is what counts from then on, and the log says what stood before', () => {
-    let o = after(order, { type: 'step.started', step: 'open/hood' }, { type: 'timer.stopped' });
+    let o = after(order, { type: 'step.started', step: 'open/hood', title: 'x' }, { type: 'timer.stopped' });
     const event = ask(o, sheets, fix);
     expect(event).toMatchObject({ label: expect.stringMatching(/^Hood off: 5:00 instead of \d+:\d\d$/) });
     o = after(o, event);
@@ -183,7 +183,7 @@ describe('time put right', () => {
     expect(say(event)).toMatch(/because clock ran over lunch$/);
   });
   it('waits for a clock that still runs on it', () => {
-    const running = after(order, { type: 'step.started', step: 'open/hood' });
+    const running = after(order, { type: 'step.started', step: 'open/hood', title: 'x' });
     expect(refusal(() => ask(running, sheets, fix)).message).toMatch(/stop it first/);
     expect(ask(running, sheets, { ...fix, step: 'wire/roof-bar/bar' })).toMatchObject({ seconds: 300 });
   });
@@ -288,7 +288,7 @@ describe('from the first step to the seal', () => {
 describe('state from events', () => {
   const { order, sheets } = demoOrder('drover-4', ['roof-bar']);
   it('keeps time per step and lets the clock go on with the next', () => {
-    let o = after(order, { type: 'step.started', step: 'safe/rest' });
+    let o = after(order, { type: 'step.started', step: 'safe/rest', title: 'x' });
     o = after(o, { type: 'step.done', step: 'safe/rest', title: 't', next: 'safe/off', counts: null });
     expect(o.steps['safe/rest']).toMatchObject({ status: 'done', seconds: 60 });
     expect(o.clocks[0]!.step).toBe('safe/off');

@@ -13,7 +13,7 @@ export const planEvents = [
     apply: (order, { choice }) => ({ ...order, plan: { ...order.plan, choice } }),
     touches: () => ['plan'],
     says: ({ choice: { runs, benchTest } }) =>
-      `Plan: ${runs === null ? 'panels over wires as is quicker' : runs === 'fish' ? 'wires fished through' : 'panels over wires off'}, harnesses ${benchTest ? '' : 'not '}tried at the bench`,
+      `Plan: ${runs === null ? 'panels over wires as is quicker' : runs === 'fish' ? 'wires pulled through' : 'panels over wires off'}, harnesses ${benchTest ? '' : 'not '}tried at the bench`,
   }),
   event({
     type: 'plan.pinned',

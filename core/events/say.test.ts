@@ -61,7 +61,7 @@ const LINES: [EventBody, string][] = [
     'Added: Rear reflector, on the centre line, 600 mm up',
   ],
   [{ type: 'lamp.dropped', id: 'r', label: 'Rear reflector' }, 'Not added after all: Rear reflector'],
-  [{ type: 'plan.chosen', choice: { runs: 'fish', benchTest: false } }, 'Plan: wires fished through, harnesses not tried at the bench'],
+  [{ type: 'plan.chosen', choice: { runs: 'fish', benchTest: false } }, 'Plan: wires pulled through, harnesses not tried at the bench'],
   [{ type: 'plan.pinned', pin: { step: 's', after: 'a', before: null }, label: '“Horn” after “Bar”' }, 'Plan: “Horn” after “Bar”'],
   [{ type: 'plan.freed', step: 's', label: 'Horn' }, 'Plan: Horn where Kadro puts it'],
   [
@@ -78,7 +78,7 @@ const LINES: [EventBody, string][] = [
     'Hood: 1 × clip not back, closed all the same, because one was missing',
   ],
   [{ type: 'bench.assigned', to: 'tor' }, 'On the bench of tor'],
-  [{ type: 'step.started', step: 'safe/rest' }, 'Clock on safe/rest'],
+  [{ type: 'step.started', step: 'safe/rest', title: 'Read the battery' }, 'Clock started: Read the battery'],
   [{ type: 'timer.stopped' }, 'Clock stopped'],
   [{ type: 'step.done', step: 's', title: 'Hood off', next: null, counts: null }, 'Done: Hood off'],
   [{ type: 'step.skipped', step: 's', title: 'Hood off', reason: 'no hood', next: null }, 'Skipped: Hood off, because no hood'],

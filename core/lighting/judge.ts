@@ -62,7 +62,7 @@ function judgeSector(rule: Rule<'sector'>, given: Given): Answer {
   const ok = worst <= Math.max(rule.hiddenMostDeg, RAY_DEG) + 1e-9;
   const asked = to - from;
   const lines = [
-    { label: 'Asked for', value: round(asked, 4), unit: '°' },
+    { label: 'Needed', value: round(asked, 4), unit: '°' },
     ...whole.map((g) => ({
       label: `Hidden by ${g.by.join(', ')}`,
       value: `${round(g.to - g.from)}° at ${Math.round(((((g.from + g.to) / 2) % 360) + 360) % 360)}°`,

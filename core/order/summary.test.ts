@@ -32,7 +32,7 @@ describe('where an order stands', () => {
     expect(summary.waitsFor).toBe('parts: clamp');
   });
   it('work begun is at the bench, whatever else is owed', () => {
-    const { summary } = at('lapwing-500', ['heated-grips'], {}, { type: 'step.started', step: 'safe/rest' });
+    const { summary } = at('lapwing-500', ['heated-grips'], {}, { type: 'step.started', step: 'safe/rest', title: 'x' });
     expect(summary.station).toBe('bench');
     expect(summary.waitsFor).toMatch(/\d+ steps to go/);
   });

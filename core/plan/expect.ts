@@ -135,7 +135,10 @@ export function chargingExpected(model: UnitModel, budget: Budget): Expected {
       low: r2(voltsFromSoc(model.electrical.battery, 0.3)),
       high: source.regulatedV + 0.4,
       unit: 'V',
-      why: `the source is ${idle.says}: the battery helps, so battery volts are right`,
+      why:
+        idle.verdict === 'unknown'
+          ? 'what is drawn is not known: battery volts are right'
+          : `at idle the source is ${idle.says.startsWith('short') ? idle.says : 'only just enough'}: the battery helps, so battery volts are right`,
     };
   return { low: r2(source.regulatedV - 0.9), high: r2(source.regulatedV + 0.4), unit: 'V', why: 'the source carries everything at idle' };
 }

@@ -292,7 +292,7 @@ function feedProofs(model: UnitModel, wiring: Wiring): PlannedStep[] {
         place,
         tool: 'meter',
         minutes: 3,
-        title: `Prove ${p.name}: off, on, off`,
+        title: `Volts at ${p.name}: key off, on, off`,
         text: 'Meter from the feed to ground. A wire that flashes is a turn-signal wire: choose another.',
         readings: [
           { id: 'off-1', label: 'Key off', expected: deadExpected(wiring.harness, p) },
@@ -307,7 +307,7 @@ function feedProofs(model: UnitModel, wiring: Wiring): PlannedStep[] {
       place,
       tool: 'meter',
       minutes: 1,
-      title: `Prove ${p.name}: live`,
+      title: `Volts at ${p.name}`,
       text: 'Meter from the feed to ground, key off.',
       readings: [{ id: 'on', label: 'Key off', expected: live }],
     });

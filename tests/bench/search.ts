@@ -86,7 +86,13 @@ function eventsOf(n: number): { by: string; body: EventBody }[] {
         settles: null,
       });
     } else if (x < 9)
-      bodies.push({ type: 'step.done', step: `${kit}/${thing}`, title: `Fit the ${thing} of ${kit.replace('-', ' ')}`, next: null, counts: null });
+      bodies.push({
+        type: 'step.done',
+        step: `${kit}/${thing}`,
+        title: `Fit the ${thing} of ${kit.replace('-', ' ')}`,
+        next: null,
+        counts: null,
+      });
     else
       bodies.push({
         type: 'step.skipped',

@@ -57,7 +57,9 @@ describe('a fault at the bench', () => {
     await answer(page, 'Front left flashes', 'Yes');
     await page.waitForFunction(
       async (i: string) =>
-        ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).some((e) => /^Left is left.*yes.*: holds/.test(e.says)),
+        ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).some((e) =>
+          /^Left is left.*yes.*: holds/.test(e.says),
+        ),
       { timeout: 10_000 },
       id,
     );

@@ -286,7 +286,7 @@ export async function takeIn(
   u: { model: string; build?: string; year: string; identity: string; owner: string; rest: string; wish?: string },
 ): Promise<void> {
   await page.goto(`${room.shop.base}/orders/new`);
-  await sees(page, 'What stands here?');
+  await sees(page, 'Take a unit in');
   await page.waitForFunction(() => document.querySelectorAll('#model option').length > 5);
   await page.select('#model', u.model);
   if (u.build) await page.select('#build', u.build);

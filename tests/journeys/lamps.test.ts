@@ -90,6 +90,7 @@ describe('lamps', () => {
       ['Signals cancel, by themselves or by hand, and it is shown', 'Proved'],
     ] as const)
       if ((await page.evaluate(() => document.body.innerText)).includes(title)) await answer(title, word);
+    await press(page, 'More', 'main');
     await press(page, 'Flash rate');
     await press(page, 'Read the simulated meter');
     await sees(page, '12 beats', 15_000);

@@ -162,6 +162,7 @@ describe('power', () => {
     await press(page, 'Simulate 10,000 days');
     await sees(page, 'from 10,000 simulated days', 30_000);
     await sees(page, /explains of the outcome/i);
+    await press(page, 'More', 'main');
     await press(page, 'Compare');
     await page.waitForSelector('#compare-with');
     await page.select('#compare-with', 'without:overhead-audio');

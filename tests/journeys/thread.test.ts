@@ -188,7 +188,7 @@ describe('a side-by-side, from the door to the sheet', () => {
     expect(order('Bench-test the signal module')).toBeGreaterThanOrEqual(0);
     expect(order('Bench-test the signal module')).toBeLessThan(order('Positive on, negative last'));
     expect(order('Wire Roof bar lamp')).toBeLessThan(order('Positive on, negative last'));
-    expect(titles.filter((t) => /: off, on, off/.test(t)).length).toBeGreaterThan(0);
+    expect(titles.filter((t) => /: key off, on, off/.test(t)).length).toBeGreaterThan(0);
     expect(order('Parked draw')).toBeLessThan(order('Hood back on'));
 
     await handOver(page, 'Runa');

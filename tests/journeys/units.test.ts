@@ -59,7 +59,7 @@ describe('a golf cart', () => {
     const titles = await workTheBench(page);
     const safe = ['Key off and out', 'Read the battery at rest', 'Run/tow switch to TOW', 'Isolate the pack'];
     expect(titles.filter((t) => safe.includes(t))).toEqual(safe);
-    expect(titles).toContain('Prove key-switch wire, 48 V: off, on, off');
+    expect(titles).toContain('Volts at key-switch wire, 48 V: key off, on, off');
     expect(titles).toContain('Reducer output');
     await handOver(page, 'Mei');
   });

@@ -99,7 +99,7 @@ describe('a side-by-side with a winch', () => {
     await press(page, 'V', '[aria-label=Meter]');
     await pick(page, 'roof-bar/bar.minus>gnd:dash');
     await press(page, 'Corrode it');
-    await press(page, 'Checks', 'main');
+    await press(page, 'Switches and checks', 'main');
     await sees(page, /Too few volts/, 30_000);
     await press(page, 'Show it');
     await until(page, 'roof-bar/bar', /\d\.?\d* V/);

@@ -42,7 +42,10 @@ describe('identity numbers', () => {
     for (const hin of ['ABC12345M7XD', 'ABC123451374', 'ABC12345M78M']) expect(checkHin(hin).valid).toBe(false);
   });
   it('a number of another length is kept as the one that the unit carries, not known and with what will ask for it', () => {
-    expect(checkIdentity('vin', 'FRAME-0042')).toMatchObject({ verdict: 'unknown', says: expect.stringMatching(/not checked.*asks for a VIN/) });
+    expect(checkIdentity('vin', 'FRAME-0042')).toMatchObject({
+      verdict: 'unknown',
+      says: expect.stringMatching(/not checked.*asks for a VIN/),
+    });
     expect(checkIdentity('hin', 'SKIFF 17')).toMatchObject({ verdict: 'unknown', says: expect.stringMatching(/asks for a HIN/) });
     expect(checkIdentity('vin', '1M8GDM9A1KP042788').verdict).toBe('fails');
   });

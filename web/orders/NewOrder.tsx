@@ -138,7 +138,7 @@ export function NewOrder() {
     <chakra.main height="100%" overflowY="auto" p="20px">
       <chakra.form onSubmit={submit} noValidate maxW="1040px">
         <chakra.h1 fontSize="26px" mb="12px">
-          What stands here?
+          Take a unit in
         </chakra.h1>
         <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(240px, 1fr))" gap="14px 16px">
           <Labelled label="Model, from the sheets" id="model" error={errors.model?.message}>

@@ -133,7 +133,7 @@ function SettingsForm({ kept, locked }: { kept: { settings: Settings; versions: 
         {num('relayPrice', 'A relay with its socket')}
         {num('reducerPerA', 'A reducer, per A')}
       </chakra.div>
-      <H3>What plans are reckoned with</H3>
+      <H3>Times and choices that plans use</H3>
       <chakra.div display="grid" gridTemplateColumns="repeat(auto-fill, minmax(260px, 1fr))" gap="14px">
         {num('moveMinutes', 'Minutes from one end of a unit to another')}
         {num('fishMinutes', 'Minutes to fish a wire under a panel')}

@@ -30,7 +30,7 @@ function Plug({ plug }: { plug: PlugTable }) {
   return (
     <chakra.figure m={0}>
       <chakra.figcaption fontSize="16px" mb="4px">
-        <b>{plug.name}</b>, {plug.plug}, seen from the wires
+        <b>{plug.name}</b>, {plug.plug}, wire side
       </chakra.figcaption>
       <chakra.div display="inline-flex" borderWidth="2px" borderColor="ink" borderRadius="8px" overflow="hidden" bg="raised">
         {plug.wireSide.map((c, i) => (

@@ -171,12 +171,12 @@ export function LampPanel({
         <chakra.div mt="8px" role="status" fontSize="15px">
           {placement.at ? (
             placement.movedMm < 1 ? (
-              <p>It is legal where it is; the wash shows everywhere else it could be.</p>
+              <p>It is legal where it is. Everywhere else that it may be is shaded.</p>
             ) : (
               <chakra.div display="flex" gap="10px" alignItems="center" flexWrap="wrap">
                 <span>
                   Nearest legal place {small(placement.movedMm)} away: {small(Math.abs(placement.at[0]!.at.y))} from the centre line,{' '}
-                  {small(placement.at[0]!.at.z)} up. The wash shows all {placement.legal.length} places tried that keep every limit.
+                  {small(placement.at[0]!.at.z)} up. Every place tried that keeps all limits ({placement.legal.length}) is shaded.
                 </span>
                 <Act look="main" onClick={() => onPutAll(placement.at!)}>
                   Put it there

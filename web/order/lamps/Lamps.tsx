@@ -19,11 +19,11 @@ const TABS = [
   ['place', 'Places'],
   ['above', 'From above'],
   ['switching', 'Switching'],
+  ['holes', 'Holes'],
+  ['packs', 'Rule packs'],
   ['flash', 'Flash rate'],
   ['aim', 'Aim'],
-  ['holes', 'Holes'],
   ['weight', 'Weight'],
-  ['packs', 'Rule packs'],
 ] as const;
 type Tab = (typeof TABS)[number][0];
 const NAVIGATION = /^(sidelight|masthead|stern|all-round)/;

@@ -15,8 +15,8 @@ export function Choices() {
   const open = order.status === 'open';
   const choose = (patch: Partial<PlanChoice>) => record({ type: 'plan.chosen', choice: { ...choice, ...patch } });
   const runs: [PlanChoice['runs'], string, string][] = [
-    [null, 'Whichever is quicker', `now ${usesFishing(null, choices.fish, choices.off) === 'fish' ? 'fished' : 'off'}`],
-    ['fish', 'Fish wires under panels that can stay on', whole(choices.fish)],
+    [null, 'Whichever is quicker', `now ${usesFishing(null, choices.fish, choices.off) === 'fish' ? 'panels stay on' : 'panels off'}`],
+    ['fish', 'Pull wires through under panels that can stay on', whole(choices.fish)],
     ['off', 'Take off every panel over a wire’s way', whole(choices.off)],
   ];
   return (

@@ -47,9 +47,10 @@ export function Power() {
   const tabs = [
     ['day', 'The day'],
     ['hold', 'Make it hold'],
-    ['sums', 'Sums'],
-    ...(engine ? [['off', 'Engine off']] : [['pack', 'Range and pack']]),
     ...(system.winch?.spec ? [['winch', 'Winch']] : []),
+    ...(engine ? [] : [['pack', 'Range and pack']]),
+    ['sums', 'Sums'],
+    ...(engine ? [['off', 'Engine off']] : []),
     ['chance', 'Chances'],
     ['compare', 'Compare'],
     ['measured', 'Measured'],

@@ -95,8 +95,8 @@ export function CutJoin({
         {settings.stock.length === 0
           ? 'No spools or offcuts are listed on hand: list them under Shop to have the cuts laid on them.'
           : plan.unmet.length === 0
-            ? `Cut from what is on hand, ${length(plan.wasteM)} left over on the pieces opened; ${plan.optimal ? 'proved the least' : `none leaves less than ${length(plan.boundM)}`}.`
-            : `${plan.unmet.length} of ${rows.length} pieces have no spool or offcut of their gauge and colour on hand; the rest leaves ${length(plan.wasteM)} on the spools and offcuts opened${plan.optimal ? ', proved the least' : ''}.`}
+            ? `Cut from what is on hand, ${length(plan.wasteM)} left over on the pieces opened; ${plan.optimal ? 'no other way leaves less' : `no way leaves less than ${length(plan.boundM)}`}.`
+            : `${plan.unmet.length} of ${rows.length} pieces have no spool or offcut of their gauge and colour on hand; the rest leaves ${length(plan.wasteM)} on the spools and offcuts opened${plan.optimal ? ', and no other way leaves less' : ''}.`}
       </chakra.p>
       <Table
         heads={['', 'Wire', 'Length', 'From, end', 'To, end', 'Slide on first', 'Strip', 'Cut from']}

@@ -22,12 +22,8 @@ const Cell = chakra('td', {
 export function Switches({ scan }: { scan: Scan | string | null }) {
   const { sheets, settings, assessment } = useOrder();
   const { battery } = sheets.model.electrical;
-  if (scan === null || typeof scan === 'string')
-    return (
-      <chakra.p color="quiet" role="status">
-        {scan ?? 'Throwing every switch …'}
-      </chakra.p>
-    );
+  // what is still being tried, or cannot be, the checks above say
+  if (scan === null || typeof scan === 'string') return null;
   const loads = [...new Map(scan.panel.flatMap((r) => r.powered).map((p) => [p.id, p.name])).entries()];
   const soc = assessment.rest.soc ?? 0.9;
   const days = parkedDays(battery.capacityAh, soc, settings.reserveSoc, scan.parked.amps * 1000, settings.selfDischargePctPerMonth);

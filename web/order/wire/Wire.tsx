@@ -25,8 +25,7 @@ const TABS = [
   ['schematic', 'Schematic'],
   ['circuits', 'Circuits'],
   ['cut', 'Cut and join'],
-  ['switches', 'Switches'],
-  ['checks', 'Checks'],
+  ['switches', 'Switches and checks'],
 ] as const;
 /** Amperes from which a wire is drawn as live. */
 const LIVE_A = 0.004;
@@ -71,7 +70,7 @@ export function Wire() {
             : `${circuits.length === 1 ? 'One circuit' : `${circuits.length} circuits`} fed, sized and fused${states}.`}
       </Answer>
       {circuits.length > 0 && (
-        <Tabs label="What to see of the wiring" tabs={TABS} on={tab} onShow={show} mark={{ checks: found > 0 && found }} />
+        <Tabs label="What to see of the wiring" tabs={TABS} on={tab} onShow={show} mark={{ switches: found > 0 && found }} />
       )}
       {circuits.length > 0 && tab === 'schematic' && (
         <SimulatorView
@@ -95,18 +94,20 @@ export function Wire() {
           jointOf={(id) => JOINT_WORD[circuits.find((c) => c.id === id)?.joint ?? 'crimp-shrink']}
         />
       )}
-      {tab === 'switches' && <Switches scan={sim.scan} />}
-      {tab === 'checks' && (
-        <Checks
-          harness={harness}
-          scan={sim.scan}
-          faulty={sim.faults !== NO_FAULTS}
-          onShow={(f) => {
-            sim.setPositions(f.state.controls);
-            sim.setPicked({ element: f.at, circuit: f.circuit });
-            show('schematic');
-          }}
-        />
+      {tab === 'switches' && (
+        <>
+          <Checks
+            harness={harness}
+            scan={sim.scan}
+            faulty={sim.faults !== NO_FAULTS}
+            onShow={(f) => {
+              sim.setPositions(f.state.controls);
+              sim.setPicked({ element: f.at, circuit: f.circuit });
+              show('schematic');
+            }}
+          />
+          <Switches scan={sim.scan} />
+        </>
       )}
     </>
   );
