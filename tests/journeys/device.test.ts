@@ -1,6 +1,6 @@
 import type { HTTPRequest, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { eventsOf, fill, go, idOf, open, openRoom, press, sees, type Room } from './hand';
+import { eventsOf, fill, go, idOf, leave, open, openRoom, press, sees, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -47,7 +47,7 @@ describe('what a device keeps', () => {
     const began = Date.now();
     await find(page, 'done by tor in the dark');
     await sees(page, '1 waiting to be sent');
-    await press(page, 'Sign out Tor');
+    await leave(page);
     await sees(page, 'Sign in to the shop');
     await sees(page, '1 recorded here by tor is kept');
     await wait(2500);
@@ -58,7 +58,7 @@ describe('what a device keeps', () => {
     await sees(page, '1 recorded by tor: sent when tor signs in here.');
     await wait(1500);
     expect(await found(page, id, /done by tor/)).toEqual([]);
-    await press(page, 'Sign out Maud');
+    await leave(page);
     await signIn(page, 'tor');
     await arrived(page, id, /done by tor/, 1);
     const [event] = await found(page, id, /done by tor/);
@@ -72,12 +72,12 @@ describe('what a device keeps', () => {
     const page = await room.person('tor');
     await go(page, '/orders/new');
     await fill(page, '#owner', 'Owner as tor typed');
-    await press(page, 'Sign out Tor');
+    await leave(page);
     await signIn(page, 'maud');
     await go(page, '/orders/new');
     await page.waitForSelector('#owner');
     expect(await page.$eval('#owner', (e) => (e as HTMLInputElement).value)).toBe('');
-    await press(page, 'Sign out Maud');
+    await leave(page);
     await signIn(page, 'tor');
     await go(page, '/orders/new');
     await page.waitForFunction(() => document.querySelector<HTMLInputElement>('#owner')?.value === 'Owner as tor typed');
@@ -193,7 +193,7 @@ describe('people and their rights', () => {
     await sees(page, 'Give Tor this code');
     const code = await page.$eval('[data-person=tor] [role=status] b', (e) => (e as HTMLElement).innerText);
     const tor = await room.person('maud');
-    await press(tor, 'Sign out Maud');
+    await leave(tor);
     await press(tor, 'I have a code from the owner');
     await fill(tor, '#code-name', 'tor');
     await fill(tor, '#code', code);

@@ -116,6 +116,12 @@ async function pressOnce(page: Page, text: string, within: string, timeout: numb
   tapped(page, 1);
 }
 
+/** Signs out the person who is signed in. */
+export async function leave(page: Page): Promise<void> {
+  await (await page.waitForSelector('[data-part=me]'))!.click();
+  await press(page, 'Sign out', '[role=dialog]');
+}
+
 /** Replaces what stands in a field by typing. */
 export async function fill(page: Page, selector: string, text: string): Promise<void> {
   await page.waitForSelector(selector, { visible: true });

@@ -37,7 +37,7 @@ describe('a side-by-side, from the door to the sheet', () => {
     const page = await room.person('ines');
     await sees(page, 'Skerry Point Powersports');
     await press(page, 'Take a unit in');
-    await sees(page, 'What stands here?');
+    await sees(page, 'Take a unit in');
     await press(page, 'Take it in');
     await sees(page, 'choose the model');
     await takeIn(room, page, {
@@ -53,7 +53,7 @@ describe('a side-by-side, from the door to the sheet', () => {
     await press(page, 'Take it in');
     await sees(page, '“lots” is not a figure in V');
     await page.reload();
-    await sees(page, 'What stands here?');
+    await sees(page, 'Take a unit in');
     expect(await page.$eval('#owner', (e) => (e as HTMLInputElement).value)).toBe('Runa');
     await fill(page, '#identity', '1M8GDM9AXKP042788');
     await sees(page, 'VIN: check character agrees');

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ElementHandle } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { eventsOf, idOf, fill, open, openRoom, press, type Room, sees, seesNot } from './hand';
+import { eventsOf, idOf, fill, leave, open, openRoom, press, type Room, sees, seesNot } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -125,7 +125,7 @@ describe('roles at the screen', () => {
     await page.goto(`${room.shop.base}/sheets`);
     await sees(page, 'Rule packs');
     expect(await seesNot(page, 'Import a sheet')).toBe(true);
-    await press(page, 'Sign out Wyn');
+    await leave(page);
     await sees(page, 'Sign in to the shop');
     await page.goto(`${room.shop.base}/floor`);
     await sees(page, 'Sign in to the shop');

@@ -1,17 +1,18 @@
 import { chakra, Dialog, Portal } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { CloudOff, Calculator, LogOut, Moon, ScrollText, Sheet as SheetIcon, Store, Sun, Warehouse, X } from 'lucide-react';
+import { CloudOff, Calculator, Moon, RefreshCw, ScrollText, Sheet as SheetIcon, Store, Sun, UserRound, Warehouse, X } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { say } from '#core/events/registry';
 import type { EventBody } from '#core/events/registry';
 import { queries, signOut as endSession } from './api';
-import { PersonContext, useAbout, useNotices, useOutbox, usePending, useReachable, useRoom } from './context';
+import { PersonContext, useAbout, useNotices, useOutbox, usePending, useReachable, useRoom, useStuck } from './context';
 import { KEY_LIST, useGoKeys, useKeys } from './keys';
 import { useLive } from './live';
+import { program, useKeepToday, useNewer } from './offline';
 import { currentScheme, putScheme, type Scheme } from './scheme';
 import { SignIn } from './SignIn';
-import { Act } from './ui';
+import { Act, FormDialog } from './ui';
 
 const PLACES = [
   { to: '/floor', word: 'Floor', Icon: Warehouse },
@@ -71,8 +72,11 @@ function Inside() {
   const client = useQueryClient();
   const session = useQuery(queries.session);
   const [keysOpen, setKeysOpen] = useState(false);
+  const [leaving, setLeaving] = useState(false);
   const [scheme, setScheme] = useState<Scheme>(currentScheme);
   useLive();
+  useKeepToday();
+  const newer = useNewer();
   const go = useMemo(
     () => ({
       f: () => navigate('/floor'),
@@ -118,6 +122,12 @@ function Inside() {
         <chakra.div flex="1" />
         <Waiting />
         <NotReal />
+        {newer && (
+          <RailButton type="button" onClick={program.renew} title="A newer version of Kadro is here">
+            <RefreshCw size={18} aria-hidden />
+            Update
+          </RailButton>
+        )}
         <RailButton type="button" onClick={() => setKeysOpen(true)} title="Keys">
           <chakra.span fontFamily="mono" fontSize="18px" aria-hidden>
             ?
@@ -128,8 +138,8 @@ function Inside() {
           {scheme === 'dark' ? <Sun size={18} aria-hidden /> : <Moon size={18} aria-hidden />}
           {scheme === 'dark' ? 'Light' : 'Dark'}
         </RailButton>
-        <RailButton type="button" onClick={() => void signOut()} aria-label={`Sign out ${session.data?.name ?? ''}`}>
-          <LogOut size={18} aria-hidden />
+        <RailButton type="button" onClick={() => setLeaving(true)} data-part="me" title="Who is signed in here">
+          <UserRound size={18} aria-hidden />
           {session.data?.name}
         </RailButton>
       </chakra.nav>
@@ -139,6 +149,16 @@ function Inside() {
         </chakra.div>
         <Notices />
       </chakra.div>
+      <FormDialog
+        open={leaving}
+        title={`${session.data?.name}, ${session.data?.role}`}
+        action="Sign out"
+        ready
+        onClose={() => setLeaving(false)}
+        onDone={() => (setLeaving(false), void signOut())}
+      >
+        <p>What you recorded and is not sent yet stays on this device for you. What is kept to work without a network is dropped.</p>
+      </FormDialog>
       <Dialog.Root open={keysOpen} onOpenChange={(e) => setKeysOpen(e.open)} placement="center">
         <Portal>
           <Dialog.Backdrop />
@@ -176,7 +196,9 @@ function Waiting() {
   const client = useQueryClient();
   const me = client.getQueryData<{ id: string }>(['session'])?.id;
   const waiting = pending.filter((p) => p.state === 'waiting' && p.by === me).length;
-  const away = !useReachable() && waiting > 0;
+  const unreached = !useReachable();
+  const stuck = useStuck();
+  const away = unreached || (stuck && waiting > 0);
   const room = useRoom();
   const others = outbox.ofOthers();
   return (
@@ -184,7 +206,13 @@ function Waiting() {
       {away && (
         <chakra.div bg="sunk" color="tightText" borderRadius="kadro" py="8px" px="2px">
           <CloudOff size={22} aria-hidden style={{ margin: '0 auto 4px' }} />
-          <b>{waiting}</b> waiting to be sent. Nothing is lost; go on working.
+          {waiting > 0 ? (
+            <>
+              <b>{waiting}</b> waiting to be sent. Nothing is lost; go on working.
+            </>
+          ) : (
+            'Out of reach of the server. Go on working.'
+          )}
         </chakra.div>
       )}
       {!room && (

@@ -1,4 +1,6 @@
 import { deviceClock } from '../device/clock';
+import { deviceStore } from '../device/store';
+import { reach } from './reach';
 import { readKept, writeKept } from './storage';
 import type { EarlierFinding } from '#core/order/earlier-findings';
 import type { Outlier, Worked } from '#core/learn/learn';
@@ -64,8 +66,10 @@ export async function call<T>(
     });
   } catch (e) {
     if (init.signal?.aborted) throw e;
+    reach.heard(false);
     throw new ApiError(0, 'The server cannot be reached. What you typed is kept here.');
   }
+  reach.heard(![502, 503, 504].includes(res.status));
   deviceClock.measured(res.headers.get('Server-Time'), askedAt, Date.now());
   const text = await res.text().catch(() => {
     throw new ApiError(0, 'The answer was cut off. What you typed is kept here.');
@@ -107,7 +111,32 @@ export interface AllSheets {
   packs: Listed<RulePack>[];
 }
 
+/** A server that is slower than this counts as out of reach where the device has an answer of before, ms. */
+const PATIENCE_MS = 6000;
+
+/**
+ * What the server answers; where it cannot be reached, what it answered last, as this device kept it. Nobody else's: answers
+ * are dropped when somebody signs out.
+ */
+async function kept<T>(path: string): Promise<T> {
+  const had = await deviceStore.answer(path).catch(() => undefined);
+  const signal = had && AbortSignal.timeout(PATIENCE_MS);
+  try {
+    const answer = await call<T>(path, signal && { signal });
+    // a session that is over takes what was kept for it along
+    void (path === SESSION && answer === null ? deviceStore.dropAnswers() : deviceStore.putAnswer(path, answer)).catch(() => undefined);
+    return answer;
+  } catch (e) {
+    if (!had || !(signal!.aborted || (e instanceof ApiError && e.unreached))) throw e;
+    reach.heard(false);
+    return had.answer as T;
+  }
+}
+
+const SESSION = '/api/session';
 const SIGNED_OUT = 'signed-out';
+/** Where the service worker keeps pictures that were seen. */
+const PICTURES = 'kadro-pictures';
 /** Who signed out here stays so, whether the server heard of it or not: it is told as soon as it can be. */
 async function readSession(): Promise<Person | null> {
   if (readKept(SIGNED_OUT, false)) {
@@ -118,36 +147,43 @@ async function readSession(): Promise<Person | null> {
     }
     writeKept(SIGNED_OUT, null);
   }
-  return call<Person | null>('/api/session');
+  return kept<Person | null>(SESSION);
 }
 /** Ends the session on this device at once, and at the server as soon as it hears. */
 export async function signOut(): Promise<void> {
   writeKept(SIGNED_OUT, true);
+  await deviceStore.dropAnswers().catch(() => undefined);
+  await globalThis.caches?.delete(PICTURES).catch(() => undefined);
   await readSession().catch(() => null);
 }
 /** Somebody signs in: what was left to say of the last session is over. */
 export async function signIn(path: string, json: object): Promise<Person> {
   const person = await call<Person>(path, { json });
   writeKept(SIGNED_OUT, null);
+  // what was kept for somebody else is gone, and this device opens for who is here now
+  await deviceStore
+    .dropAnswers()
+    .then(() => deviceStore.putAnswer(SESSION, person))
+    .catch(() => undefined);
   return person;
 }
 
 export const queries = {
   session: { queryKey: ['session'], queryFn: readSession, staleTime: Infinity },
-  floor: { queryKey: ['floor'], queryFn: () => call<{ orders: ListedOrder[]; more: number }>('/api/floor') },
-  sheets: { queryKey: ['sheets'], queryFn: () => call<AllSheets>('/api/sheets'), staleTime: 60_000 },
-  people: { queryKey: ['people'], queryFn: () => call<PersonInShop[]>('/api/people'), staleTime: 60_000 },
+  floor: { queryKey: ['floor'], queryFn: () => kept<{ orders: ListedOrder[]; more: number }>('/api/floor') },
+  sheets: { queryKey: ['sheets'], queryFn: () => kept<AllSheets>('/api/sheets'), staleTime: 60_000 },
+  people: { queryKey: ['people'], queryFn: () => kept<PersonInShop[]>('/api/people'), staleTime: 60_000 },
   settings: {
     queryKey: ['settings'],
-    queryFn: () => call<{ settings: Settings; versions: Record<string, number> }>('/api/settings'),
+    queryFn: () => kept<{ settings: Settings; versions: Record<string, number> }>('/api/settings'),
     staleTime: 60_000,
   },
-  about: { queryKey: ['about'], queryFn: () => call<{ standIns: boolean; demo: boolean }>('/api/about'), staleTime: Infinity },
+  about: { queryKey: ['about'], queryFn: () => kept<{ standIns: boolean; demo: boolean }>('/api/about'), staleTime: Infinity },
   rights: { queryKey: ['rights'], queryFn: () => call<{ at: string; by: string; person: string; says: string }[]>('/api/rights') },
-  order: (id: string) => ({ queryKey: ['order', id], queryFn: () => call<Dossier>(`/api/orders/${id}`) }),
+  order: (id: string) => ({ queryKey: ['order', id], queryFn: () => kept<Dossier>(`/api/orders/${id}`) }),
   events: (id: string) => ({
     queryKey: ['events', id],
-    queryFn: () => call<(OrderEvent & { says: string })[]>(`/api/orders/${id}/events`),
+    queryFn: () => kept<(OrderEvent & { says: string })[]>(`/api/orders/${id}/events`),
   }),
   quote: (id: string, what: string) => ({
     queryKey: ['quote', id, what],

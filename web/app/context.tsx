@@ -3,6 +3,7 @@ import { createContext, useContext, useSyncExternalStore } from 'react';
 import type { UnitSystem } from '#core/quantity/quantity';
 import type { Person } from '#model/person';
 import { queries } from './api';
+import { reach } from './reach';
 import type { Notice, Outbox, Pending } from '../device/outbox';
 
 export const OutboxContext = createContext<Outbox | null>(null);
@@ -13,10 +14,12 @@ export const usePending = (): Pending[] => {
   const box = useOutbox();
   return useSyncExternalStore(box.subscribe, box.snapshot);
 };
-/** Whether the last try to send reached the record. */
-export const useReachable = (): boolean => {
+/** Whether the server answered last. */
+export const useReachable = (): boolean => useSyncExternalStore(reach.subscribe, reach.snapshot);
+/** Whether something recorded here could not be sent at the last try. */
+export const useStuck = (): boolean => {
   const box = useOutbox();
-  return useSyncExternalStore(box.subscribe, box.reachSnapshot);
+  return useSyncExternalStore(box.subscribe, box.stuckSnapshot);
 };
 export const useNotices = (): Notice[] => {
   const box = useOutbox();

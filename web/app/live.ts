@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import { reach } from './reach';
 
 /**
  * Hears from the server which orders changed, and reads them again. Only a page that is seen listens: a browser opens few
@@ -27,7 +28,9 @@ export function useLive(): void {
         void client.invalidateQueries({ queryKey: ['orders'] });
       });
       let first = true;
+      source.addEventListener('error', () => reach.heard(false));
       source.addEventListener('open', () => {
+        reach.heard(true);
         if (!first) void client.invalidateQueries();
         first = false;
       });
@@ -38,11 +41,19 @@ export function useLive(): void {
       listen();
     };
     listen();
+    let reached = reach.snapshot();
+    // what was shown from before is read anew once the server answers again
+    const stop = reach.subscribe(() => {
+      const now = reach.snapshot();
+      if (now && !reached) void client.invalidateQueries();
+      reached = now;
+    });
     document.addEventListener('visibilitychange', seen);
     window.addEventListener('pagehide', close);
     window.addEventListener('pageshow', listen);
     return () => {
       close();
+      stop();
       document.removeEventListener('visibilitychange', seen);
       window.removeEventListener('pagehide', close);
       window.removeEventListener('pageshow', listen);

@@ -11,6 +11,7 @@ import { RouterProvider } from 'react-router';
 import { ApiError } from './api';
 import { OutboxContext } from './context';
 import { Outbox } from '../device/outbox';
+import { program } from './offline';
 import { router } from './routes';
 import { currentScheme, putScheme } from './scheme';
 import { system } from './theme';
@@ -28,6 +29,7 @@ const client = new QueryClient({
   },
 });
 const outbox = new Outbox(client);
+program.keep();
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

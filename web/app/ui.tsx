@@ -1,5 +1,6 @@
 import { chakra, Dialog, Portal } from '@chakra-ui/react';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useEffect, useState, type ComponentProps, type ReactNode } from 'react';
+import { useReachable } from './context';
 
 /** A button. `main` is the one thing to do here; `plain` the rest; `quiet` has no frame; `grave` cannot be taken back. */
 export const Act = chakra('button', {
@@ -31,6 +32,22 @@ export const Act = chakra('button', {
   defaultVariants: { look: 'plain' },
 });
 
+/** An `Act` that only the server can do: out of its reach it says so, and waits. */
+export function ServerAct({ children, disabled, ...p }: ComponentProps<typeof Act>) {
+  const reachable = useReachable();
+  return (
+    <Act {...p} disabled={disabled || !reachable}>
+      {children}
+      {!reachable && <NeedsServer />}
+    </Act>
+  );
+}
+const NeedsServer = () => (
+  <chakra.span fontSize="13px" fontWeight={400}>
+    needs the server
+  </chakra.span>
+);
+
 const entry = {
   width: '100%',
   minHeight: '40px',
@@ -50,8 +67,18 @@ export const Entry = chakra('input', { base: entry });
 export const Choice = chakra('select', { base: entry });
 export const Lines = chakra('textarea', { base: { ...entry, py: '8px', minHeight: '72px', resize: 'vertical' } });
 
-/** A link that looks like a plain button, for files. */
-export const FileLink = chakra('a', {
+/** A link that looks like a plain button, for files that the server makes: out of its reach it says so. */
+export function FileLink({ children, ...p }: ComponentProps<typeof PlainLink>) {
+  const reachable = useReachable();
+  if (reachable) return <PlainLink {...p}>{children}</PlainLink>;
+  const { href: _, ...rest } = p;
+  return (
+    <PlainLink {...rest} aria-disabled opacity={0.6}>
+      {children} <NeedsServer />
+    </PlainLink>
+  );
+}
+const PlainLink = chakra('a', {
   base: {
     display: 'inline-flex',
     alignItems: 'center',

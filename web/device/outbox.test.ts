@@ -92,14 +92,14 @@ describe('the queue of a device', () => {
     const before = await tab();
     await add(before, 'a');
     await add(before, 'b');
-    await until(() => !before.reachSnapshot());
+    await until(() => before.stuckSnapshot());
     const keys = before.snapshot().map((p) => p.key);
     before.signedIn(null);
     answer = (n) => ({ status: 200, body: { version: n + 1 } });
     const reloaded = await tab();
     await until(() => reloaded.snapshot().length === 0);
     expect(sent.map((s) => s.key)).toEqual(keys);
-    expect(reloaded.reachSnapshot()).toBe(true);
+    expect(reloaded.stuckSnapshot()).toBe(false);
   });
   it.each([500, 403, 404, 408, 413, 429])('a %i never takes anything out of it', async (status) => {
     answer = () => ({ status, body: { detail: 'no' } });
@@ -154,7 +154,7 @@ describe('the queue of a device', () => {
     answer = () => 'down';
     const box = await tab('tor');
     await add(box, 'by tor');
-    await until(() => !box.reachSnapshot());
+    await until(() => box.stuckSnapshot());
     answer = (n) => ({ status: 200, body: { version: n + 1 } });
     box.signedIn('maud');
     await add(box, 'by maud', { by: 'maud' });

@@ -54,8 +54,9 @@ export class Outbox {
   private wake: () => void = () => undefined;
   private wait = FIRST_WAIT_MS;
   /** rows the server did not take, by key: when to try again, and how often it was tried */
+  /** the last try to send something did not reach the record */
+  private stuck = false;
   private readonly held = new Map<string, { until: number; tries: number }>();
-  private reachable = true;
   private room = true;
   /** changes that this page made to the store, and the last of them under way */
   private edits = 0;
@@ -104,7 +105,8 @@ export class Outbox {
   };
   snapshot = () => this.rows;
   noticeSnapshot = () => this.notices;
-  reachSnapshot = () => this.reachable;
+  /** Whether something waits that could not be sent at the last try. */
+  stuckSnapshot = () => this.stuck;
   roomSnapshot = () => this.room;
   private heard(): void {
     this.listeners.forEach((l) => l());
@@ -177,9 +179,9 @@ export class Outbox {
     );
   }
 
-  private reach(now: boolean): void {
-    if (this.reachable === now) return;
-    this.reachable = now;
+  private sticks(now: boolean): void {
+    if (this.stuck === now) return;
+    this.stuck = now;
     this.heard();
   }
 
@@ -364,7 +366,7 @@ export class Outbox {
         const version = await this.send(row);
         this.wait = FIRST_WAIT_MS;
         this.held.delete(row.key);
-        this.reach(true);
+        this.sticks(false);
         await this.update(row, { state: 'sent', version });
         await this.readBack(row);
       } catch (e) {
@@ -409,7 +411,7 @@ export class Outbox {
   private async failed(row: Pending, e: unknown): Promise<number | null | 'next'> {
     if (!(e instanceof ApiError)) throw e;
     if (e.status === 401) {
-      this.reach(false);
+      this.sticks(true);
       this.barredUntil = Date.now() + BARRED_MS;
       void this.client.invalidateQueries({ queryKey: ['session'] });
       return null;
@@ -427,7 +429,7 @@ export class Outbox {
       return 'next';
     }
     if (e.unreached) {
-      this.reach(false);
+      this.sticks(true);
       const wait = this.wait;
       this.wait = Math.min(LONGEST_WAIT_MS, wait * 1.6);
       return wait;

@@ -33,6 +33,8 @@ export type Row = Omit<z.infer<typeof Row>, 'clash'> & {
 interface Schema extends DBSchema {
   commands: { key: number; value: Row };
   photos: { key: string; value: { id: string; bytes: Blob } };
+  /** what the server answered last, for when it cannot be reached */
+  answers: { key: string; value: { at: string; answer: unknown } };
   /** what could not be read, as it was found */
   aside: { key: number; value: { at: string; what: unknown } };
 }
@@ -43,11 +45,14 @@ const NAME = 'kadro-device';
 export class DeviceStore {
   private db: Promise<IDBPDatabase<Schema>> | null = null;
   private open(): Promise<IDBPDatabase<Schema>> {
-    this.db ??= openDB<Schema>(NAME, 1, {
-      upgrade(db) {
-        db.createObjectStore('commands', { keyPath: 'n', autoIncrement: true });
-        db.createObjectStore('photos', { keyPath: 'id' });
-        db.createObjectStore('aside', { autoIncrement: true });
+    this.db ??= openDB<Schema>(NAME, 2, {
+      upgrade(db, from) {
+        if (from < 1) {
+          db.createObjectStore('commands', { keyPath: 'n', autoIncrement: true });
+          db.createObjectStore('photos', { keyPath: 'id' });
+          db.createObjectStore('aside', { autoIncrement: true });
+        }
+        db.createObjectStore('answers');
       },
       // another tab brings a newer shape: let it, and open anew when asked
       blocking: () => void this.close(),
@@ -119,6 +124,17 @@ export class DeviceStore {
   }
   async dropPhoto(id: string): Promise<void> {
     await (await this.open()).delete('photos', id);
+  }
+
+  async putAnswer(key: string, answer: unknown): Promise<void> {
+    await (await this.open()).put('answers', { at: new Date().toISOString(), answer }, key);
+  }
+  /** What was answered last, and when; undefined: never, or somebody signed out since. */
+  async answer(key: string): Promise<{ at: string; answer: unknown } | undefined> {
+    return (await this.open()).get('answers', key);
+  }
+  async dropAnswers(): Promise<void> {
+    await (await this.open()).clear('answers');
   }
 
   async close(): Promise<void> {

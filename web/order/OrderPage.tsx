@@ -5,7 +5,7 @@ import { memo, useDeferredValue, useLayoutEffect, useRef, useState } from 'react
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { STATIONS } from '#model/order';
 import { queries } from '../app/api';
-import { usePerson } from '../app/context';
+import { usePerson, useReachable } from '../app/context';
 import { useKeys } from '../app/keys';
 import { readKept, writeKept } from '../app/storage';
 import { Act, Choice } from '../app/ui';
@@ -37,6 +37,7 @@ const StationLink = chakra(NavLink, {
 export function OrderPage() {
   const { id } = useParams();
   const { open, error } = useOpenOrder(id!);
+  const reachable = useReachable();
   const shown = useDeferredValue(open);
   if (error)
     return (
@@ -51,7 +52,9 @@ export function OrderPage() {
   if (!open || !shown || shown.order.id !== open.order.id)
     return (
       <chakra.p p="32px" color="quiet">
-        Reading the order …
+        {reachable
+          ? 'Reading the order …'
+          : 'The server cannot be reached, and this device has not kept this order. It opens as soon as it can.'}
       </chakra.p>
     );
   return <OrderFrame open={shown} id={id!} />;
@@ -226,7 +229,7 @@ function Plate({ open, atBench }: { open: OpenOrder; atBench: boolean }) {
       )}
       {undo && !atBench && (
         <Act look="quiet" flex="none" onClick={undo.run} title={`Take back: ${undo.says}`} aria-label={`Undo: ${undo.says}`}>
-          <Undo2 size={18} aria-hidden /> Undo
+          <Undo2 size={18} aria-hidden /> <chakra.span css={{ '@media (max-width: 1199px)': { display: 'none' } }}>Undo</chakra.span>
         </Act>
       )}
       {order.status === 'cancelled' && (

@@ -6,7 +6,7 @@ import { checkIdentity } from '#core/identity/check';
 import { restCharge } from '#core/energy/unit-system';
 import { WISHES, type WishId } from '#model/wish';
 import { queries } from '../../app/api';
-import { Act, Choice, Labelled } from '../../app/ui';
+import { Act, Choice, Labelled, ServerAct } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { Sum } from '../../marks/SumLines';
 import { VerdictMark } from '../../marks/VerdictMark';
@@ -176,9 +176,9 @@ export function Arrive() {
               <chakra.span flex="1">
                 <b>{k.sheet.name}</b> <chakra.span color="quiet">{k.sheet.summary}</chakra.span>
               </chakra.span>
-              <Act onClick={() => void ask({ type: 'kit.added', kit: k.ref.id })} aria-label={`Add ${k.sheet.name}`}>
+              <ServerAct onClick={() => void ask({ type: 'kit.added', kit: k.ref.id })} aria-label={`Add ${k.sheet.name}`}>
                 <Plus size={18} aria-hidden /> Add
-              </Act>
+              </ServerAct>
             </chakra.li>
           ))}
         </chakra.ul>

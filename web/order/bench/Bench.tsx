@@ -138,11 +138,10 @@ export function Bench() {
             justifyContent="flex-start"
             onClick={takeBack}
             title={`Take back: ${undo.says}`}
-            aria-label={`Undo: ${undo.says}`}
           >
             <Undo2 size={18} aria-hidden style={{ flex: 'none' }} />
             <chakra.span overflow="hidden" textOverflow="ellipsis" fontWeight={400}>
-              {undo.says}
+              Undo: {undo.says}
             </chakra.span>
           </Act>
         ) : (

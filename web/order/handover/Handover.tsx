@@ -9,7 +9,7 @@ import { sayInUnits } from '#core/quantity/quantity';
 import type { Verdict } from '#model/common';
 import { usePerson } from '../../app/context';
 import { useDraft } from '../../app/kept';
-import { Act, Entry, FileLink, FormDialog, Labelled, Lines, ReasonDialog } from '../../app/ui';
+import { Act, Entry, FileLink, FormDialog, Labelled, Lines, ReasonDialog, ServerAct } from '../../app/ui';
 import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { FuseMark } from '../../marks/WireSwatch';
@@ -157,9 +157,9 @@ export function Handover() {
       )}
       {!sealed ? (
         <chakra.div mt="16px">
-          <Act look="main" big disabled={blocks.length > 0} onClick={() => (points.length ? setSealing(true) : seal())}>
+          <ServerAct look="main" big disabled={blocks.length > 0} onClick={() => (points.length ? setSealing(true) : seal())}>
             <Lock size={20} aria-hidden /> Hand over and seal
-          </Act>
+          </ServerAct>
           {points.length > 0 && blocks.length === 0 && (
             <chakra.p color="quiet" mt="6px">
               {points.length} {points.length === 1 ? 'point is' : 'points are'} open: you are shown {points.length === 1 ? 'it' : 'them'}{' '}
