@@ -2,10 +2,21 @@ import { z } from 'zod';
 import { Conductor, Insulation } from './parts';
 import { Awg, nonNegative, positive, WireColour, words } from './common';
 
+function isTimeZone(name: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: name });
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 /** What a shop decides for itself. Every threshold here is common practice, no source, unless a calculation says otherwise. */
 export const Settings = z.strictObject({
   shop: words(80).default('My shop'),
   units: z.enum(['imperial', 'metric']).default('imperial'),
+  /** where the shop's clocks are: paper and records of times follow it; IANA name */
+  timeZone: z.string().max(60).refine(isTimeZone, 'a time zone such as America/Denver').default('UTC'),
   /** the share of what is left of the source above which a load is Tight */
   tightShare: z.number().gt(0).lt(1).default(0.8),
   /** days a unit should stand parked and still start: fewer fails; fewer than twice as many is Tight */

@@ -21,6 +21,7 @@ import { Memo } from '../memo';
 import { sum } from '../sum';
 import { worst } from '../verdict';
 import { agreedSheets, changedSheets } from './agreed';
+import { demandedSheets, feedDemands, type FeedDemand, type FeedDemands } from './demands';
 import { checkFit } from './fit';
 import { openPoints, type OpenPoint } from './open-points';
 import { stepState } from './state';
@@ -45,6 +46,8 @@ export interface Assessment {
   rest: { soc: number | null; verdict: Verdict; says: string; sum: SumLine[] };
   fit: ReturnType<typeof checkFit>;
   wiring: Wiring;
+  /** what the rule packs ask of its feeds: met, or excluded by something else */
+  demands: FeedDemands;
   /** what the wiring and agreed changes take from the shelf */
   needs: Need[];
   power: Budget;
@@ -129,7 +132,7 @@ interface Planned {
 const LAMP_FACTS = /^(lamp|height|candela|arc|lit|unit|fact|flash):/;
 
 /** Wiring, power and needs of an order. Most of what happens to it, step by step, changes none of them. */
-function plan(order: Order, given: Sheets, settings: Settings, memo: Memo): Planned {
+function plan(order: Order, given: Sheets, settings: Settings, memo: Memo, demands: readonly FeedDemand[] = []): Planned {
   const { fitted, restVolts, overrides, days, changes, wishes, lamps } = order;
   const facts = Object.entries(order.facts).filter(([key]) => !LAMP_FACTS.test(key));
   const charging = order.steps[CHARGING_STEP]?.readings;
@@ -146,9 +149,10 @@ function plan(order: Order, given: Sheets, settings: Settings, memo: Memo): Plan
     lamps,
     read,
     settings,
+    demands.map((d) => d.circuit),
   ]);
   const planned = memo.once('plan', [given.model, ...given.kits, key], (): Planned => {
-    const sheets = agreedSheets(order, given);
+    const sheets = demandedSheets(agreedSheets(order, given), demands);
     const unmeasured = changedSheets(order, given).model;
     const planned = planWiring(order, sheets, settings);
     // what comes out the same is the same: all that was worked out from it stays
@@ -179,11 +183,16 @@ function withWaits(order: Order, steps: PlannedStep[], fit: Assessment['fit'], n
  * @param memo what its asker computed lately; left out, nothing is remembered
  */
 export function assess(order: Order, given: Sheets, settings: Settings, memo = new Memo()): Assessment {
-  const { sheets, unmeasured, wiring, needs, power } = plan(order, given, settings, memo);
+  const first = plan(order, given, settings, memo);
+  const before = checkLamps(order, first.sheets, first.wiring.harness, memo);
+  // what the rule packs ask of switching decides over feeds, with everything else of the wiring following
+  const demands = feedDemands(order, first.sheets, first.wiring, before);
+  const planned = demands.met.length ? plan(order, given, settings, memo, demands.met) : first;
+  const { sheets, unmeasured, wiring, needs, power } = planned;
   const identity = checkIdentity(sheets.model.identity, order.unit.identity);
   const rest = judgeRest(order, sheets);
   const fit = checkFit(order, sheets);
-  const lamps = checkLamps(order, sheets, wiring.harness, memo);
+  const lamps = planned === first ? before : checkLamps(order, sheets, wiring.harness, memo);
   const ordered = sheets.kits.length
     ? planWork(
         order,
@@ -212,7 +221,7 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
 
   const owed = (n: number, one: string, many = `${one}s`) => (n ? `${n} ${n === 1 ? one : many}` : '');
   const openLamps = lamps.required - lamps.met;
-  const circuitsOff = wiring.circuits.filter((c) => c.verdict !== 'holds').length;
+  const circuitsOff = wiring.circuits.filter((c) => c.verdict !== 'holds' || demands.conflicts.some((x) => x.circuit === c.id)).length;
   const boxOpen = fit.kits.flatMap((k) => k.box).filter((b) => b.counted === null).length;
   const stations: Assessment['stations'] = {
     arrive: {
@@ -221,7 +230,10 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
     },
     fit: { verdict: has ? fit.verdict : null, owed: has ? owed(boxOpen, 'part to count', 'parts to count') : 'choose kits' },
     power: { verdict: has || order.fitted.length ? power.verdict : null, owed: owed(power.missing.length, 'draw') },
-    wire: { verdict: wiring.circuits.length ? wiring.verdict : null, owed: owed(circuitsOff, 'circuit') },
+    wire: {
+      verdict: demands.conflicts.length ? 'fails' : wiring.circuits.length ? wiring.verdict : null,
+      owed: owed(circuitsOff, 'circuit'),
+    },
     lamps: { verdict: lamps.required ? lamps.verdict : null, owed: owed(openLamps, 'item') },
     plan: { verdict: has ? 'holds' : null, owed: '' },
     bench: { verdict: !has ? null : failing ? 'fails' : left ? null : unproved.length ? 'unknown' : 'holds', owed: owed(left, 'step') },
@@ -236,6 +248,7 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
     rest,
     fit,
     wiring,
+    demands,
     needs,
     power,
     lamps,

@@ -125,6 +125,8 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
     findings: order.findings,
     closedShort: closedShort(order, a.steps),
     cautions: [...new Set([...sheets.kits.flatMap((k) => k.cautions), ...a.steps.flatMap((s) => s.cautions), LOCAL_CODE])],
+    /** of these, what its owner must know */
+    ownerCautions: [...new Set(sheets.kits.flatMap((k) => k.cautions)), LOCAL_CODE],
     forTheOwner: sheets.kits.flatMap((k) => k.owner),
     signature: order.signature ? { name: order.signature.name, at: order.signature.at, strokes: order.signature.strokes } : null,
     minutes: { planned: r3(a.minutes.planned)!, spent: r3(a.minutes.spent)! },

@@ -21,6 +21,7 @@ export function openPoints(order: Order, a: Omit<Assessment, 'open'>): OpenPoint
   if (not(a.power.verdict)) add(a.power.verdict, `Power: ${a.power.says}`);
   for (const c of a.wiring.circuits)
     if (not(c.verdict)) add(c.verdict, `Circuit ${c.circuit.name}: ${c.problems.join('; ') || 'not known'}`);
+  for (const c of a.demands.conflicts) add('fails', `Circuit ${c.name}: ${c.says}`);
   for (const p of a.lamps.packs)
     for (const i of p.items)
       if (not(i.verdict)) add(i.verdict, `${p.pack.name}, ${i.title}: ${i.verdict === 'unknown' ? 'not proved' : i.says}`);

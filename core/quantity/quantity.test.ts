@@ -73,5 +73,8 @@ describe('showing figures', () => {
     expect(sayInUnits(text, 'metric')).toBe(text);
     expect(sayInUnits(text, 'imperial')).toBe('Left headlamp is 3/4 in too low; 392 lb left, 85 a minute, 12 mm2');
     expect(sayInUnits('540.5 mm, at 1,372 mm', 'imperial')).toBe('21.3 in, at 1,372 mm');
+    // as kept with all its figures, and as read
+    expect(sayInUnits('Tug: 133.447 N, 2.7432 m away, in 5 min', 'imperial')).toBe('Tug: 30 lbf, 9 ft away, in 5 min');
+    expect(sayInUnits('Tug: 133.447 N', 'metric')).toBe('Tug: 133 N');
   });
 });

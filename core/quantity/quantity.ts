@@ -153,10 +153,21 @@ export function showQuantity(si: number, kind: QuantityKind, system: UnitSystem,
   return `${figure(si / factor, digits)}${unit ? ` ${unit}` : ''}`;
 }
 
-/** A sentence with its millimetres and kilograms as the shop shows lengths and masses. */
+/** Units that a sentence may have, as what they are and how many SI units one is. */
+const SAID_IN: Readonly<Record<string, [kind: QuantityKind, si: number]>> = {
+  mm: ['smallLength', 1],
+  kg: ['mass', 1],
+  N: ['force', 1],
+  m: ['length', 1],
+};
+
+/**
+ * A sentence with its millimetres, metres, kilograms and newtons as the shop shows them. Sentences are kept in SI, with more
+ * figures than are read.
+ */
 export const sayInUnits = (text: string, system: UnitSystem): string =>
-  system === 'metric'
-    ? text
-    : text.replace(/(?<![\d.,])(\d+(?:\.\d+)?) (mm|kg)\b/g, (_, n: string, unit: string) =>
-        showQuantity(Number(n), unit === 'mm' ? 'smallLength' : 'mass', system),
-      );
+  text.replace(/(?<![\d.,/])(\d+(?:\.\d+)?) (mm|kg|N|m)(?![\w²³/·])/g, (whole, n: string, unit: string) => {
+    const [kind, si] = SAID_IN[unit]!;
+    if (system === 'metric') return n.includes('.') ? `${figure(Number(n), 4)} ${unit}` : whole;
+    return showQuantity(Number(n) * si, kind, system);
+  });

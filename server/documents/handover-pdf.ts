@@ -1,10 +1,10 @@
 import { unitView } from '#core/drawing/view';
 import type { HandoverSheet } from '#core/order/handover-sheet';
-import { showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
+import { sayInUnits, showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
 import type { ReadingUnit } from '#model/kit';
 import type { Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
-import { MARGIN, openPaper } from './paper';
+import { localTime, MARGIN, openPaper } from './paper';
 
 const WORD = { holds: 'Holds', tight: 'Tight', fails: 'Fails', unknown: 'Not known' } as const;
 const num = (x: number | null) => (x === null ? '–' : String(Number(x.toPrecision(4))));
@@ -19,11 +19,40 @@ const KIND = { V: 'volts', A: 'amps', ohm: 'ohms', mm: 'smallLength', N: 'force'
   Exclude<ReadingUnit, 'yes'>,
   QuantityKind
 >;
-const when = (iso: string | null) => (iso ? iso.slice(0, 16).replace('T', ' ') : '–');
 
-/** The hand-over sheet as paper: US Letter, black on white, readable when photocopied. */
-export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, units }: Pick<Settings, 'shop' | 'units'>): Promise<Buffer> {
-  const { doc, width, room, heading, para, table, finish } = openPaper(`Hand-over ${sheet.order.number}`, sheet.order.trial ?? null);
+/** How close the owner's page is set so that it stays one page: its text, its drawing, points, and the open points it has room for. */
+const SET = [
+  { text: 9, drawing: 112, open: 4 },
+  { text: 8.3, drawing: 92, open: 3 },
+  { text: 7.6, drawing: 76, open: 1 },
+];
+
+/**
+ * The hand-over sheet as paper: US Letter, black on white, readable when photocopied. The first page is the owner's; the rest is
+ * for whoever works on the unit next.
+ */
+export function handoverPdf(sheet: HandoverSheet, model: UnitModel, settings: ForPaper): Promise<Buffer> {
+  return SET.map((set) => () => setSheet(sheet, model, settings, set))
+    .reduce<Paper | null>((fits, next) => (fits?.onePage ? fits : next()), null)!
+    .finish();
+}
+
+type ForPaper = Pick<Settings, 'shop' | 'units' | 'timeZone'>;
+interface Paper {
+  /** the owner's part takes no more than a page */
+  onePage: boolean;
+  finish: () => Promise<Buffer>;
+}
+
+function setSheet(sheet: HandoverSheet, model: UnitModel, { shop, units, timeZone }: ForPaper, set: (typeof SET)[number]): Paper {
+  const when = (iso: string | null) => (iso ? localTime(iso, timeZone) : '–');
+  const said = (text: string) => sayInUnits(text, units);
+  const { doc, width, room, heading, para, table, finish } = openPaper(
+    `Hand-over ${sheet.order.number}`,
+    sheet.order.trial ?? null,
+    'portrait',
+    set.text,
+  );
 
   doc
     .font('bold')
@@ -62,7 +91,7 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
 
   // the unit with the places of feeds and fuses
   const view = unitView(model, 'side');
-  const scale = Math.min((width * 0.62) / view.box.w, 130 / view.box.h);
+  const scale = Math.min((width * 0.62) / view.box.w, set.drawing / view.box.h);
   const top = doc.y;
   doc.save().translate(MARGIN, top).scale(scale).translate(-view.box.x, -view.box.y);
   for (const s of view.shapes) {
@@ -103,15 +132,62 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
   doc.x = MARGIN;
   doc.y = Math.max(top + view.box.h * scale, top + feeds.length * 13) + 4;
 
-  heading('Kits');
-  sheet.kits.forEach((k) => para(`${k.maker} ${k.name}`));
-  if (!sheet.kits.length) para('None.');
+  // the owner's page
+  heading('Fitted');
+  para(sheet.kits.map((k) => `${k.maker} ${k.name}`).join(' · ') || 'None.');
+  if (sheet.forTheOwner.length) {
+    heading('How to use it');
+    sheet.forTheOwner.forEach((t) => para(`· ${said(t)}`));
+  }
+  const fused = sheet.circuits.filter((c) => c.fuseA !== null);
+  if (fused.length) {
+    heading('Fuses');
+    table(
+      [
+        { head: '', width: 5 },
+        { head: 'Guards', width: 36 },
+        { head: 'Fuse', width: 22, mono: true },
+        { head: 'Fed from', width: 40 },
+      ],
+      fused.map((c) => [
+        c.feed === null ? '' : feeds.findIndex((f) => f.feed === c.feed) + 1 || '',
+        c.circuit,
+        `${c.fuseA} A ${c.fuseColour}`,
+        c.feed,
+      ]),
+    );
+  }
+  heading('What to expect');
+  para(`${said(sheet.power.says)}.`);
+  (sheet.power.days ?? []).forEach((d) => para(`${d.title}: ${said(d.says)}.`));
+  // sheets sealed before open points were shown have none
+  const open = sheet.open ?? [];
+  if (open.length) {
+    heading(open.length === 1 ? 'One point is open' : `${open.length} points are open`);
+    open.slice(0, set.open).forEach((p) => para(`${WORD[p.verdict]}: ${said(p.says)}`));
+    if (open.length > set.open) para(`and ${open.length - set.open} more, in the appendix`);
+  }
+  heading('Cautions');
+  (sheet.ownerCautions ?? sheet.cautions).forEach((t) => para(`· ${t}`));
+  room(90);
+  heading('Received, with every control shown');
+  if (sheet.signature) {
+    const y = doc.y + 2;
+    // the pad is 600 by 200
+    doc.save().translate(MARGIN, y).scale(0.3).path(sheet.signature.strokes).lineWidth(5).lineCap('round').stroke('black').restore();
+    doc.y = y + 62;
+    para(`${sheet.signature.name}, ${when(sheet.signature.at)}`);
+  } else para('Not signed.');
+
+  const onePage = doc.bufferedPageRange().count === 1;
+  doc.addPage();
+  doc.font('bold').fontSize(13).text('For the next installer', MARGIN, MARGIN);
   heading(`Power: ${WORD[sheet.power.verdict]}`);
-  sheet.power.checks.forEach((c) => para(`${c.title}: ${WORD[c.verdict]}, ${c.says}`));
+  sheet.power.checks.forEach((c) => para(`${c.title}: ${WORD[c.verdict]}, ${said(c.says)}`));
   // sheets sealed before owners' days were simulated have none
-  (sheet.power.days ?? []).forEach((d) => para(`${d.title}, simulated: ${WORD[d.verdict]}, ${d.says}`));
+  (sheet.power.days ?? []).forEach((d) => para(`${d.title}, simulated: ${WORD[d.verdict]}, ${said(d.says)}`));
   (sheet.power.agreed ?? []).forEach((c) => para(`Agreed: ${c.says} (${c.by})`));
-  (sheet.power.measured ?? []).forEach((m) => para(`Measured: ${m}`));
+  (sheet.power.measured ?? []).forEach((m) => para(`Measured: ${said(m)}`));
   heading('Feeds and fuses');
   table(
     [
@@ -185,6 +261,10 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
           : [],
     ),
   );
+  if (open.length > set.open) {
+    heading('Open points');
+    open.forEach((p) => para(`${WORD[p.verdict]}: ${said(p.says)}`));
+  }
   const passed = sheet.proofs.filter((p) => p.state === 'overridden');
   if (passed.length) {
     heading('Passed without proof');
@@ -193,9 +273,10 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
   for (const p of sheet.lamps) {
     heading(p.pack);
     p.items.forEach((i) => {
+      const of = (x: number) => said(`${num(x)} ${i.unit}`);
       const figure =
-        i.figure === null || i.figure === undefined ? '' : `; ${num(i.figure)}${i.limit === null ? '' : ` to ${num(i.limit)}`} ${i.unit}`;
-      para(`${i.verdict === null ? 'Not applicable' : WORD[i.verdict]}: ${i.title}, ${i.says}${figure} (${i.source})`);
+        i.figure === null || i.figure === undefined ? '' : `; ${of(i.figure)}${i.limit === null ? '' : `, limit ${of(i.limit)}`}`;
+      para(`${i.verdict === null ? 'Not applicable' : WORD[i.verdict]}: ${i.title}, ${said(i.says)}${figure} (${i.source})`);
     });
     para(`Edition: ${p.edition}.`);
   }
@@ -208,9 +289,7 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
     heading('Found on this unit');
     sheet.findings.forEach((f) => para(`${when(f.at)} ${f.by}: ${f.text}`));
   }
-  heading('For the owner');
-  sheet.forTheOwner.forEach((t) => para(`· ${t}`));
-  heading('Cautions');
+  heading('Cautions at work');
   sheet.cautions.forEach((t) => para(`· ${t}`));
   heading(`Time: ${num(sheet.minutes.spent)} minutes spent, ${num(sheet.minutes.planned)} planned`);
   para(
@@ -222,15 +301,5 @@ export function handoverPdf(sheet: HandoverSheet, model: UnitModel, { shop, unit
     heading('Added after sealing');
     sheet.additions.forEach((a) => para(`${when(a.at)} ${a.by}: ${a.text}`));
   }
-  room(90);
-  heading('Received, with every control shown');
-  if (sheet.signature) {
-    const y = doc.y + 2;
-    // the pad is 600 by 200
-    doc.save().translate(MARGIN, y).scale(0.3).path(sheet.signature.strokes).lineWidth(5).lineCap('round').stroke('black').restore();
-    doc.y = y + 62;
-    para(`${sheet.signature.name}, ${when(sheet.signature.at)}`);
-  } else para('Not signed.');
-
-  return finish(`Order ${sheet.order.number} · ${sheet.unit.maker} ${sheet.unit.model} · times in UTC`);
+  return { onePage, finish: () => finish(`Order ${sheet.order.number} · ${sheet.unit.maker} ${sheet.unit.model} · times in ${timeZone}`) };
 }

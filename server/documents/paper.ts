@@ -6,6 +6,10 @@ export const MARGIN = 42;
 /** Where a page says that it is no customer’s, points from the top. */
 const MARK_Y = 18;
 
+/** A moment as the shop's clocks have it: day and time. @param timeZone IANA name */
+export const localTime = (iso: string, timeZone: string): string =>
+  new Intl.DateTimeFormat('sv-SE', { dateStyle: 'short', timeStyle: 'short', timeZone }).format(new Date(iso));
+
 export interface Column {
   head: string;
   width: number;
@@ -20,9 +24,10 @@ const NOT_REAL: Record<Trial, string> = {
 
 /**
  * A paper of the shop: US Letter, black on white, readable when photocopied. `finish` numbers the pages.
+ * @param textSize of running text, points
  * @param trial marks each page of an order that is no customer’s work
  */
-export function openPaper(title: string, trial: Trial | null, layout: 'portrait' | 'landscape' = 'portrait') {
+export function openPaper(title: string, trial: Trial | null, layout: 'portrait' | 'landscape' = 'portrait', textSize = 9) {
   const doc = new PDFDocument({ size: 'LETTER', layout, margin: MARGIN, bufferPages: true, info: { Title: title, Creator: 'Kadro' } });
   const { text, bold, mono } = fonts();
   doc.registerFont('text', text).registerFont('bold', bold).registerFont('mono', mono);
@@ -45,7 +50,7 @@ export function openPaper(title: string, trial: Trial | null, layout: 'portrait'
   };
   const para = (t: string) => {
     room(14);
-    doc.font('text').fontSize(9).text(t, MARGIN, doc.y, { width });
+    doc.font('text').fontSize(textSize).text(t, MARGIN, doc.y, { width });
   };
   const table = (cols: Column[], rows: (string | number | null)[][]) => {
     const scale = width / cols.reduce((a, c) => a + c.width, 0);

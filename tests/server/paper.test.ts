@@ -28,7 +28,7 @@ async function paper(
   const made = demoOrder(model, kits, { identity: '1M8GDM9AXKP042788' });
   const order = change(made.order);
   const sheet = handoverSheet(order, made.sheets, assess(order, made.sheets, DEFAULT_SETTINGS), []);
-  return wordsOf(await handoverPdf(sheet, made.sheets.model, { shop: 'Skerry Point', units }));
+  return wordsOf(await handoverPdf(sheet, made.sheets.model, { shop: 'Skerry Point', units, timeZone: 'America/Denver' }));
 }
 
 describe('the hand-over sheet on paper', () => {
@@ -61,6 +61,13 @@ describe('the hand-over sheet on paper', () => {
       expect(all).toContain(text);
     pages.forEach((p, i) => expect(p).toContain(`page ${i + 1} of ${pages.length}`));
     expect(all).toMatch(/\d+ ft( \d+ in)?/);
+  });
+  it('the first page is the owner’s: controls, fuses, cautions, what to expect, signature; the rest is for the next installer', async () => {
+    const [first, second] = await paper('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar'], 'imperial');
+    for (const text of ['Fitted', 'Fuses', 'What to expect', 'points are open', 'Cautions', 'Received, with every control shown', 'page 1 of'])
+      expect(first).toContain(text);
+    expect(first).not.toMatch(/Splices|Readings|For the next installer/);
+    expect(second).toContain('For the next installer');
   });
   it('is in the shop’s units', async () => {
     const all = (await paper('drover-2', ['roof-bar'], 'metric')).join(' ');
@@ -100,6 +107,7 @@ describe('the hand-over sheet on paper', () => {
       'Passed without proof',
       'no fuel aboard',
       'Petra, 2026-03-02',
+      'times in America/Denver',
     ])
       expect(all).toContain(text);
   });

@@ -33,6 +33,9 @@ const StationLink = chakra(NavLink, {
   },
 });
 
+/** Words for which there is room on a desk, beside an icon that says it on a tablet. */
+const Wide = chakra('span', { base: { '@media (max-width: 1199px)': { display: 'none' } } });
+
 /** One order. What changed is painted as soon as it can be without holding up the page. */
 export function OrderPage() {
   const { id } = useParams();
@@ -224,12 +227,12 @@ function Plate({ open, atBench }: { open: OpenOrder; atBench: boolean }) {
       )}
       {order.clocks.some((c) => c.by === person.id) && (
         <Act flex="none" onClick={() => open.record({ type: 'timer.stopped' })} aria-label="Stop the clock" title="Stop the clock">
-          <Pause size={18} aria-hidden /> Clock
+          <Pause size={18} aria-hidden /> <Wide>Clock</Wide>
         </Act>
       )}
       {undo && !atBench && (
         <Act look="quiet" flex="none" onClick={undo.run} title={`Take back: ${undo.says}`} aria-label={`Undo: ${undo.says}`}>
-          <Undo2 size={18} aria-hidden /> <chakra.span css={{ '@media (max-width: 1199px)': { display: 'none' } }}>Undo</chakra.span>
+          <Undo2 size={18} aria-hidden /> <Wide>Undo</Wide>
         </Act>
       )}
       {order.status === 'cancelled' && (

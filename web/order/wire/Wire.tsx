@@ -16,6 +16,7 @@ import { useOrder } from '../useOrder';
 import { Checks } from './Checks';
 import { Circuits, feedLetters } from './Circuits';
 import { CutJoin } from './CutJoin';
+import { Demands } from './Demands';
 import { SimulatorView } from './SimulatorView';
 import { Switches } from './Switches';
 import { useByHand } from './useByHand';
@@ -53,6 +54,7 @@ export function Wire() {
   const rows = useMemo(() => cutRows(harness, sheets.model), [harness, sheets.model]);
   const picked = circuits.find((c) => c.id === sim.picked.circuit) ?? null;
   const bad = circuits.filter((c) => c.verdict !== 'holds');
+  const { conflicts, met } = assessment.demands;
   const scan = sim.scan && typeof sim.scan !== 'string' ? sim.scan : null;
   const found = (scan?.findings.length ?? 0) + harness.problems.length;
   const states = scan
@@ -62,13 +64,16 @@ export function Wire() {
     : '';
   return (
     <>
-      <Answer verdict={circuits.length ? wiring.verdict : null}>
+      <Answer verdict={assessment.stations.wire.verdict}>
         {!circuits.length
           ? 'No kit brings a circuit yet.'
-          : bad.length
-            ? `${bad[0]!.circuit.name}: ${bad[0]!.problems[0] ?? 'a figure is missing'}.`
-            : `${circuits.length === 1 ? 'One circuit' : `${circuits.length} circuits`} fed, sized and fused${states}.`}
+          : conflicts.length
+            ? `${conflicts[0]!.says}.`
+            : bad.length
+              ? `${bad[0]!.circuit.name}: ${bad[0]!.problems[0] ?? 'a figure is missing'}.`
+              : `${circuits.length === 1 ? 'One circuit' : `${circuits.length} circuits`} fed, sized and fused${states}.`}
       </Answer>
+      <Demands conflicts={conflicts} met={met} />
       {circuits.length > 0 && (
         <Tabs label="What to see of the wiring" tabs={TABS} on={tab} onShow={show} mark={{ switches: found > 0 && found }} />
       )}
