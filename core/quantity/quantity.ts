@@ -11,6 +11,8 @@ const UNITS = {
   ohms: { Ω: 1, ohm: 1, mΩ: 0.001, kΩ: 1000 },
   watts: { W: 1, kW: 1000 },
   mass: { kg: 1, lb: 0.45359237, lbs: 0.45359237 },
+  distance: { km: 1, m: 0.001, mi: 1.609344 },
+  speed: { 'km/h': 1, mph: 1.609344 },
   rate: { 'per min': 1, '/min': 1, Hz: 60 },
   plain: {},
 } as const;
@@ -61,6 +63,8 @@ export const HOME_UNIT: Record<QuantityKind, Record<UnitSystem, string>> = {
   ohms: { imperial: 'Ω', metric: 'Ω' },
   watts: { imperial: 'W', metric: 'W' },
   mass: { imperial: 'lb', metric: 'kg' },
+  distance: { imperial: 'mi', metric: 'km' },
+  speed: { imperial: 'mph', metric: 'km/h' },
   rate: { imperial: 'per min', metric: 'per min' },
   plain: { imperial: '', metric: '' },
 };
@@ -153,21 +157,33 @@ export function showQuantity(si: number, kind: QuantityKind, system: UnitSystem,
   return `${figure(si / factor, digits)}${unit ? ` ${unit}` : ''}`;
 }
 
-/** Units that a sentence may have, as what they are and how many SI units one is. */
-const SAID_IN: Readonly<Record<string, [kind: QuantityKind, si: number]>> = {
-  mm: ['smallLength', 1],
-  kg: ['mass', 1],
-  N: ['force', 1],
-  m: ['length', 1],
+/** Units that sums and sentences have, as what they are. */
+const SAID_IN: Readonly<Record<string, QuantityKind>> = {
+  mm: 'smallLength',
+  m: 'length',
+  km: 'distance',
+  'km/h': 'speed',
+  kg: 'mass',
+  N: 'force',
 };
+export const fahrenheit = (celsius: number): number => (celsius * 9) / 5 + 32;
+export const celsius = (f: number): number => ((f - 32) * 5) / 9;
+
+/** A figure in the unit that it was computed in, as the shop shows it; any other unit stays as it is. */
+export function showUnit(value: number, unit: string, system: UnitSystem, digits = 4): string {
+  if (system === 'imperial') {
+    if (unit === '°C') return `${figure(fahrenheit(value), 3)} °F`;
+    const kind = SAID_IN[unit];
+    if (kind) return showQuantity(value, kind, system, digits);
+  }
+  return `${figure(value, digits)}${unit ? ` ${unit}` : ''}`;
+}
 
 /**
- * A sentence with its millimetres, metres, kilograms and newtons as the shop shows them. Sentences are kept in SI, with more
- * figures than are read.
+ * A sentence with its lengths, distances, masses, forces and temperatures as the shop shows them. Sentences are kept in SI, with
+ * more figures than are read.
  */
 export const sayInUnits = (text: string, system: UnitSystem): string =>
-  text.replace(/(?<![\d.,/])(\d+(?:\.\d+)?) (mm|kg|N|m)(?![\w²³/·])/g, (whole, n: string, unit: string) => {
-    const [kind, si] = SAID_IN[unit]!;
-    if (system === 'metric') return n.includes('.') ? `${figure(Number(n), 4)} ${unit}` : whole;
-    return showQuantity(Number(n) * si, kind, system);
-  });
+  text.replace(/(?<![\d.,/])(-?\d+(?:\.\d+)?) (mm|kg|N|km\/h|km|m|°C)(?![\w²³/·])/g, (whole, n: string, unit: string) =>
+    system === 'metric' && !n.includes('.') ? whole : showUnit(Number(n), unit, system, unit === 'N' ? 3 : 4),
+  );

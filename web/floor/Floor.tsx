@@ -1,4 +1,6 @@
+import { useUnits } from '../app/context';
 import { chakra } from '@chakra-ui/react';
+import { sayInUnits } from '#core/quantity/quantity';
 import { useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
@@ -72,6 +74,7 @@ export function Floor() {
 }
 
 function Bay({ o, on, drawing }: { o: ListedOrder; on: boolean; drawing?: Parameters<typeof Silhouette>[0]['model'] }) {
+  const units = useUnits();
   const { summary: s } = o;
   const late = Date.parse(o.promisedAt) < Date.now();
   const left = o.left;
@@ -99,7 +102,7 @@ function Bay({ o, on, drawing }: { o: ListedOrder; on: boolean; drawing?: Parame
             </chakra.span>
           </chakra.span>
           <chakra.span minW={0} lineClamp={3} title={s.waitsFor}>
-            {s.waitsFor}
+            {sayInUnits(s.waitsFor, units)}
           </chakra.span>
           <chakra.span display="flex" gap="3px" aria-label="Stations" role="img">
             {STATIONS.filter((x) => x !== 'plan' && x !== 'handover').map((x) => (

@@ -1,7 +1,8 @@
 import { chakra } from '@chakra-ui/react';
 import { useId } from 'react';
-import { figure } from '#core/quantity/quantity';
+import { showUnit } from '#core/quantity/quantity';
 import type { Margin, Verdict } from '#model/common';
+import { useUnits } from '../app/context';
 
 /**
  * What is used of a limit: a track with a tick at the limit and a fill for what is used, hatched past the tick. With
@@ -24,17 +25,20 @@ export function MarginBar({
 }) {
   const hatch = useId();
   const { used, limit, unit } = margin;
-  const say = show ?? ((x: number) => figure(x));
   const colour = verdict === 'holds' ? 'holds' : verdict === 'tight' ? 'tight' : verdict === 'fails' ? 'fails' : 'unknown';
-  const tail = unit ? ` ${unit}` : '';
+  const units = useUnits();
+  const whole = (x: number) => (show ? `${show(x)}${unit ? ` ${unit}` : ''}` : showUnit(x, unit ?? '', units, 3));
+  // where both have the same unit it is said once
+  const tailOf = (t: string) => / (\S+)$/.exec(t)?.[1];
+  const bare = (t: string, beside: string) => (tailOf(t) === tailOf(beside) ? t.replace(/ \S+$/, '') : t);
   const text =
     used === null
-      ? `? of ${limit === null ? '?' : say(limit)}${tail}`
+      ? `? of ${limit === null ? '?' : whole(limit)}`
       : limit === null
-        ? `${say(used)}${tail}`
+        ? whole(used)
         : atLeast
-          ? `${say(used)}${tail}, ${say(limit)} wanted`
-          : `${say(used)} of ${say(limit)}${tail}`;
+          ? `${whole(used)}, ${bare(whole(limit), whole(used))} wanted`
+          : `${bare(whole(used), whole(limit))} of ${whole(limit)}`;
   const top = Math.max(used ?? 0, limit ?? 0, 1e-9) * 1.12;
   const [u, l] = [used === null ? 0 : (Math.max(0, used) / top) * 100, limit === null ? null : (Math.max(0, limit) / top) * 100];
   const plain = l === null ? u : Math.min(u, l);

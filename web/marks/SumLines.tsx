@@ -1,9 +1,11 @@
 import { chakra } from '@chakra-ui/react';
-import { figure } from '#core/quantity/quantity';
+import { sayInUnits, showUnit } from '#core/quantity/quantity';
 import type { SumLine } from '#model/common';
+import { useUnits } from '../app/context';
 
 /** The arithmetic behind a verdict, line by line, with where each constant comes from. */
 export function SumLines({ lines }: { lines: SumLine[] }) {
+  const units = useUnits();
   return (
     <chakra.table width="100%" fontSize="15px" borderCollapse="collapse">
       <tbody>
@@ -16,7 +18,7 @@ export function SumLines({ lines }: { lines: SumLine[] }) {
             color={l.kind === 'note' ? 'quiet' : 'ink'}
           >
             <chakra.td py="5px" pr="12px">
-              {l.label}
+              {sayInUnits(l.label, units)}
               {l.source && (
                 <chakra.span display="block" fontSize="13px" color="quiet" fontWeight={400}>
                   {l.source}
@@ -31,7 +33,7 @@ export function SumLines({ lines }: { lines: SumLine[] }) {
               verticalAlign="top"
               fontVariantNumeric="tabular-nums"
             >
-              {typeof l.value === 'number' ? figure(l.value, 4) : l.value} {l.unit}
+              {typeof l.value === 'number' ? showUnit(l.value, l.unit ?? '', units) : `${sayInUnits(l.value, units)} ${l.unit ?? ''}`}
             </chakra.td>
           </chakra.tr>
         ))}

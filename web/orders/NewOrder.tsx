@@ -10,7 +10,7 @@ import type { FittedItem } from '#model/fitted';
 import type { OrderOpening } from '#model/opening';
 import { WISHES, type WishId } from '#model/wish';
 import { ApiError, call, queries } from '../app/api';
-import { useAbout, useOutbox, usePerson } from '../app/context';
+import { useAbout, useOutbox, usePerson, useUnits } from '../app/context';
 import { draftKey } from '../app/kept';
 import { readKept, writeKept } from '../app/storage';
 import { Act, Choice, Entry, Labelled } from '../app/ui';
@@ -60,6 +60,7 @@ const says = (read: (t: string) => unknown) => (t: string) => {
 
 /** Takes a unit in. What is typed is kept until the order stands in the record. */
 export function NewOrder() {
+  const units = useUnits();
   const sheets = useQuery(queries.sheets).data;
   const navigate = useNavigate();
   const { standIns } = useAbout();
@@ -105,7 +106,7 @@ export function NewOrder() {
       build: v.build,
       year: readYear(model!.years.from, model!.years.to)(v.year),
       identity: v.identity.trim(),
-      meterValue: readMeter(v.meter),
+      meterValue: readMeter(v.meter, model!.meter, units),
       owner: v.owner.trim(),
       promisedAt: fromLocal(v.promised),
       wishes: v.wishes,
@@ -211,12 +212,16 @@ export function NewOrder() {
               aria-invalid={!!errors.identity}
             />
           </Labelled>
-          <Labelled label={model?.meter === 'hours' ? 'Hours' : 'Distance, km'} id="meter" error={errors.meter?.message}>
+          <Labelled
+            label={model?.meter === 'hours' ? 'Hours' : `Distance, ${units === 'imperial' ? 'mi' : 'km'}`}
+            id="meter"
+            error={errors.meter?.message}
+          >
             <Entry
               id="meter"
               inputMode="decimal"
               fontFamily="mono"
-              {...register('meter', { validate: says(readMeter) })}
+              {...register('meter', { validate: says((t: string) => readMeter(t, model?.meter, units)) })}
               aria-invalid={!!errors.meter}
             />
           </Labelled>

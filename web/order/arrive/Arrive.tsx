@@ -1,4 +1,5 @@
 import { chakra } from '@chakra-ui/react';
+import { useUnits } from '../../app/context';
 import { useQuery } from '@tanstack/react-query';
 import { Plus, X } from 'lucide-react';
 import { fitRule } from '#core/order/fit';
@@ -14,10 +15,11 @@ import { EditField } from '../EditField';
 import { Answer, H3 } from '../Station';
 import { useOrder } from '../useOrder';
 import { FittedForm } from './FittedForm';
-import { fromLocal, readMeter, readVolts, readWords, readYear, toLocal } from './fields';
+import { fromLocal, readMeter, showMeter, readVolts, readWords, readYear, toLocal } from './fields';
 
 export function Arrive() {
   const { order, sheets, assessment, record, ask } = useOrder();
+  const units = useUnits();
   const { model } = sheets;
   const all = useQuery(queries.sheets).data;
   const sealed = order.status !== 'open';
@@ -111,11 +113,11 @@ export function Arrive() {
         <EditField
           id="meter"
           draft={draft('meter')}
-          label={model.meter === 'hours' ? 'Hours' : 'Distance, km'}
-          value={order.unit.meterValue === null ? '' : String(order.unit.meterValue)}
+          label={model.meter === 'hours' ? 'Hours' : 'Distance'}
+          value={showMeter(order.unit.meterValue, model.meter, units)}
           mono
           disabled={sealed}
-          read={readMeter}
+          read={(t) => readMeter(t, model.meter, units)}
           save={(v) => patch({ meterValue: v })}
         />
         <EditField

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { fromLocal, readMeter, readVolts, readWatts, readWords, readYear, slugOf, toLocal } from './fields';
+import { fromLocal, readMeter, readVolts, showMeter, readWatts, readWords, readYear, slugOf, toLocal } from './fields';
 
 describe('what is typed at Arrive', () => {
   it.each([
@@ -9,6 +9,13 @@ describe('what is typed at Arrive', () => {
     ['15 230', 15230],
     ['12.5 h', 12.5],
   ])('meter “%s”', (t, v) => expect(readMeter(t)).toBe(v));
+  it('a distance is typed in the shop’s unit or with its own, and shown so again', () => {
+    expect(readMeter('1,000', 'distance', 'imperial')).toBe(1609.3);
+    expect(readMeter('1000 km', 'distance', 'imperial')).toBe(1000);
+    expect(readMeter('100', 'hours', 'imperial')).toBe(100);
+    expect(showMeter(1609.3, 'distance', 'imperial')).toBe('1000 mi');
+    expect([showMeter(12.5, 'hours', 'imperial'), showMeter(null, 'distance', 'metric')]).toEqual(['12.5 h', '']);
+  });
   it.each(['x', '-4', '1e9'])('meter refuses “%s”', (t) => expect(() => readMeter(t)).toThrow());
   it.each([
     ['', null],

@@ -1,5 +1,5 @@
 import { format } from 'date-fns';
-import { parseQuantity } from '#core/quantity/quantity';
+import { parseQuantity, type UnitSystem } from '#core/quantity/quantity';
 import { ImpossibleInput } from '#core/errors';
 
 /** Reads of what is typed at Arrive, shared by taking in and by changing later. */
@@ -8,13 +8,20 @@ export const readYear = (from: number, to: number) => (t: string) => {
   if (!Number.isInteger(y) || y < from || y > to) throw new ImpossibleInput(`a year from ${from} to ${to}: the model was made then`);
   return y;
 };
-export const readMeter = (t: string): number | null => {
+/** What a meter shows: hours as they stand; a distance in the shop's unit or its own, kept in kilometres. */
+export const readMeter = (t: string, kind: 'hours' | 'distance' = 'distance', units: UnitSystem = 'metric'): number | null => {
   if (!t.trim()) return null;
-  const x = Number(t.replace(/[\s,](?=\d{3}\b)/g, '').replace(/\s*(h|km|mi)$/i, ''));
-  if (!Number.isFinite(x) || x < 0) throw new ImpossibleInput(`“${t.trim()}” is not what a meter shows`);
+  const m = /^(.*?)\s*(h|km|mi)?$/i.exec(t.trim())!;
+  const typed = Number(m[1]!.replace(/[\s,](?=\d{3}\b)/g, ''));
+  if (!Number.isFinite(typed) || typed < 0) throw new ImpossibleInput(`“${t.trim()}” is not what a meter shows`);
+  const miles = kind === 'distance' && (m[2] ? m[2].toLowerCase() === 'mi' : units === 'imperial');
+  const x = miles ? Number((typed * 1.609344).toFixed(1)) : typed;
   if (x > 1_000_000) throw new ImpossibleInput('more than a million: read the meter again');
   return x;
 };
+/** A meter's figure as it is typed again. */
+export const showMeter = (x: number | null, kind: 'hours' | 'distance', units: UnitSystem): string =>
+  x === null ? '' : kind === 'hours' ? `${x} h` : units === 'imperial' ? `${Math.round(x / 1.609344)} mi` : `${Math.round(x)} km`;
 export const readVolts = (t: string): number | null => {
   if (!t.trim()) return null;
   const v = parseQuantity(t, 'volts', 'metric');

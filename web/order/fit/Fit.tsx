@@ -1,4 +1,6 @@
 import { chakra } from '@chakra-ui/react';
+import { useUnits } from '../../app/context';
+import { sayInUnits } from '#core/quantity/quantity';
 import { useQuery } from '@tanstack/react-query';
 import { Check, Plus } from 'lucide-react';
 import { useState } from 'react';
@@ -119,6 +121,7 @@ function KitRow({
   onAdd: (id: string) => Promise<void>;
 }) {
   const { record } = useOrder();
+  const units = useUnits();
   const count = (item: number, n: number) => record({ type: 'box.counted', kit: f.kit.id, item, count: n });
   const open = f.box.filter((b) => b.counted === null).length;
   const short = f.box.filter((b) => b.counted !== null && b.counted < b.need).length;
@@ -134,7 +137,7 @@ function KitRow({
             </chakra.span>
           </chakra.h3>
           <p>{f.says}</p>
-          {f.rule?.mount && <chakra.p color="quiet">Mount: {f.rule.mount}</chakra.p>}
+          {f.rule?.mount && <chakra.p color="quiet">Mount: {sayInUnits(f.rule.mount, units)}</chakra.p>}
           {!sealed &&
             f.needs
               .flatMap((n) => n.anyOf)

@@ -2,7 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { FileDown, Printer } from 'lucide-react';
 import { useState } from 'react';
 import { extent, holeSheets, templateStrokes, type Layer } from '#core/lighting/hole-sheet';
-import { showQuantity } from '#core/quantity/quantity';
+import { showQuantity, showUnit } from '#core/quantity/quantity';
 import { useUnits } from '../../app/context';
 import { Act, FileLink } from '../../app/ui';
 import { H3 } from '../Station';
@@ -140,7 +140,8 @@ export function Holes() {
         ))}
         {s.holes.map((x, i) => (
           <chakra.p key={i} fontFamily="mono" fontSize="15px">
-            {x.what}: drill {x.mm} mm{x.pilotMm < x.mm ? `, pilot ${x.pilotMm} mm` : ''}
+            {x.what}: drill {showUnit(x.mm, 'mm', units)}
+            {x.pilotMm < x.mm ? `, pilot ${showUnit(x.pilotMm, 'mm', units)}` : ''}
           </chakra.p>
         ))}
         <H3>Behind it</H3>

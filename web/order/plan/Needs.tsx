@@ -1,4 +1,5 @@
 import { chakra } from '@chakra-ui/react';
+import { showQuantity, type UnitSystem } from '#core/quantity/quantity';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { addBusinessDays } from 'date-fns';
 import { useState } from 'react';
@@ -12,11 +13,12 @@ import { H3 } from '../Station';
 import { useOrder } from '../useOrder';
 import { promise } from '../words';
 
-const amount = (n: number, unit: Need['unit']) => (unit === 'm' ? `${n.toFixed(1)} m` : String(n));
+const amount = (n: number, unit: Need['unit'], units: UnitSystem) => (unit === 'm' ? showQuantity(n, 'length', units) : String(n));
 
 /** What the wiring uses up, beside the shelf; what is short, which circuits wait for it, and what a supplier says to it. */
 export function Needs() {
   const { order, assessment, settings } = useOrder();
+  const { units } = settings;
   const { wiring, needs } = assessment;
   const [whole, setWhole] = useState(false);
   const short = shortNeeds(needs);
@@ -76,9 +78,11 @@ export function Needs() {
               <chakra.th textAlign="left" fontWeight={400} fontFamily="body" py="6px">
                 {n.name}
               </chakra.th>
-              <td>{amount(n.need, n.unit)}</td>
-              <td>{n.kind !== 'wire' ? <Count need={n} /> : n.have === null ? '?' : amount(n.have, n.unit)}</td>
-              <chakra.td color={n.short ? 'fails' : 'quiet'}>{n.short ? amount(n.short, n.unit) : n.short === 0 ? '–' : '?'}</chakra.td>
+              <td>{amount(n.need, n.unit, units)}</td>
+              <td>{n.kind !== 'wire' ? <Count need={n} /> : n.have === null ? '?' : amount(n.have, n.unit, units)}</td>
+              <chakra.td color={n.short ? 'fails' : 'quiet'}>
+                {n.short ? amount(n.short, n.unit, units) : n.short === 0 ? '–' : '?'}
+              </chakra.td>
               <chakra.td textAlign="left" fontFamily="body" pl="20px" color="quiet" fontSize="15px">
                 {n.short ? n.circuits.map(circuit).join(', ') : ''}
               </chakra.td>

@@ -1,4 +1,6 @@
 import { chakra } from '@chakra-ui/react';
+import { useUnits } from '../../app/context';
+import { sayInUnits } from '#core/quantity/quantity';
 import {
   DndContext,
   DragOverlay,
@@ -53,6 +55,7 @@ function Gap({ place, waiting }: { place: Place | undefined; waiting: boolean })
 
 function Row({ step, movable, lifted }: { step: PlannedStep; movable: boolean; lifted: boolean }) {
   const { order, assessment, sheets, record } = useOrder();
+  const units = useUnits();
   const work = assessment.work!;
   const { attributes, listeners, setNodeRef } = useDraggable({ id: step.id, disabled: !movable });
   const st = stepState(order, step.id);
@@ -102,7 +105,7 @@ function Row({ step, movable, lifted }: { step: PlannedStep; movable: boolean; l
         {step.waits && (
           <chakra.span color="tightText" fontSize="14px">
             {' '}
-            waits for {step.waits}
+            waits for {sayInUnits(step.waits, units)}
           </chakra.span>
         )}
         {pinned && (

@@ -1,4 +1,5 @@
 import { chakra } from '@chakra-ui/react';
+import { figure } from '#core/quantity/quantity';
 import type { DayResult } from '#core/energy/day';
 import type { PowerSystem } from '#core/energy/system';
 import { doubtsOf } from '#core/energy/chance';
@@ -24,6 +25,7 @@ export function Chances({
   ageKnown: boolean;
 }) {
   const { settings } = useOrder();
+  const { units } = settings;
   const { chance, progress } = state;
   if (result.verdict === 'unknown') return <p>Not known: {result.says}. Tell the figure above, or a band, and the days are simulated.</p>;
   const doubts = doubtsOf(system, ageKnown);
@@ -42,7 +44,7 @@ export function Chances({
     d.key === 'startSoc'
       ? `${x > 0 ? '+' : '−'}${Math.abs(Math.round(x * 100))} points`
       : d.key === 'tempC'
-        ? `${x > 0 ? '+' : '−'}${Math.abs(x)} °C`
+        ? `${x > 0 ? '+' : '−'}${units === 'imperial' ? `${figure(Math.abs(x) * 1.8, 3)} °F` : `${Math.abs(x)} °C`}`
         : d.key === 'band'
           ? x === 0
             ? 'its low end'

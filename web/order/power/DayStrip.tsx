@@ -1,13 +1,15 @@
+import { useUnits } from '../../app/context';
 import { chakra } from '@chakra-ui/react';
+import { showUnit, type UnitSystem } from '#core/quantity/quantity';
 import { useRef, useState } from 'react';
 import type { DayResult } from '#core/energy/day';
 import type { OwnerDay, Phase } from '#model/day';
 import { clock, stripOf, withPhase } from './strip';
 
 /** What a phase is, in a word or two for its block. */
-export function phaseKind(p: Phase, idleRpm: number | null): string {
+export function phaseKind(p: Phase, idleRpm: number | null, units: UnitSystem): string {
   if (p.wall) return 'charging';
-  if (p.driveKm > 0) return `${p.driveKm} km`;
+  if (p.driveKm > 0) return showUnit(p.driveKm, 'km', units, 3);
   if (p.rpm > 0) return idleRpm !== null && p.rpm <= idleRpm * 1.05 ? 'idle' : `${p.rpm} rpm`;
   return p.key === 'on' ? (idleRpm === null ? 'key on' : 'engine off') : 'key off';
 }
@@ -28,6 +30,8 @@ export function DayStrip({
   onPick: (i: number) => void;
   onChange: ((day: OwnerDay) => void) | null;
 }) {
+  const units = useUnits();
+
   const at = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<{ i: number; from: number; minutes: number } | null>(null);
   const shown = drag ? withPhase(day, drag.i, { minutes: drag.minutes }) : day;
@@ -50,7 +54,7 @@ export function DayStrip({
               <chakra.button
                 type="button"
                 aria-pressed={picked === i}
-                title={`${p.name}: ${clock(p.minutes)}, ${phaseKind(p, idleRpm)}, ${p.tempC} °C${p.dark ? ', dark' : ''}`}
+                title={`${p.name}: ${clock(p.minutes)}, ${phaseKind(p, idleRpm, units)}, ${showUnit(p.tempC, '°C', units)}${p.dark ? ', dark' : ''}`}
                 onClick={() => onPick(i)}
                 display="block"
                 width="100%"
@@ -75,7 +79,7 @@ export function DayStrip({
                   {clock(p.minutes)}
                 </chakra.span>
                 <chakra.span display="block" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap" color="quiet">
-                  {phaseKind(p, idleRpm)}
+                  {phaseKind(p, idleRpm, units)}
                 </chakra.span>
               </chakra.button>
               {onChange && (

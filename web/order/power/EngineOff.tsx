@@ -4,7 +4,7 @@ import { burstsOf } from '#core/energy/bursts';
 import { standing } from '#core/energy/standing';
 import type { PowerSystem } from '#core/energy/system';
 import { audioLevel, MUSIC } from '#core/audio/audio';
-import { figure } from '#core/quantity/quantity';
+import { figure, showUnit } from '#core/quantity/quantity';
 import { Table } from '../../sheets/Table';
 import { H3 } from '../Station';
 import { useOrder } from '../useOrder';
@@ -14,6 +14,7 @@ const hours = (h: number | null) => (h === null ? 'beyond 200 days' : h >= 72 ? 
 /** How long the unit stands with the engine off: music, lamps, all of it, and parked. */
 export function EngineOff({ system }: { system: PowerSystem }) {
   const { settings, sheets } = useOrder();
+  const { units } = settings;
   const uses = useMemo(() => {
     const off = system.loads.filter((l) => !l.own && l.engineOff && l.kind === 'continuous' && l.watts !== null);
     const lamps = off.filter((l) => l.use === 'lamp');
@@ -48,7 +49,7 @@ export function EngineOff({ system }: { system: PowerSystem }) {
         num={[1, 2, 3, 4]}
         rows={uses.map((u) => [
           <>
-            <b>{u.name}</b>, {u.tempC} °C
+            <b>{u.name}</b>, {showUnit(u.tempC, '°C', units)}
             <chakra.span display="block" fontSize="14px" color="quiet">
               {u.of}
             </chakra.span>
@@ -86,7 +87,7 @@ export function EngineOff({ system }: { system: PowerSystem }) {
         <>
           <H3>How loud that is</H3>
           <Table
-            heads={['amplifier', 'watts into each speaker', 'at 1 m', 'at 3 m']}
+            heads={['amplifier', 'watts into each speaker', `at ${showUnit(1, 'm', units)}`, `at ${showUnit(3, 'm', units)}`]}
             num={[1, 2, 3]}
             rows={speakers.flatMap(({ d, audio }) =>
               [MUSIC.usual, MUSIC.loud].map((f) => {

@@ -1,6 +1,7 @@
+import { useUnits } from '../../app/context';
 import { chakra } from '@chakra-ui/react';
 import { ArrowLeft, ArrowRight, Copy, Trash2 } from 'lucide-react';
-import { parseQuantity } from '#core/quantity/quantity';
+import { parseQuantity, celsius, showUnit } from '#core/quantity/quantity';
 import { dutyIn, usualDuty, wattsIn } from '#core/energy/phases';
 import type { PhaseResult } from '#core/energy/day';
 import type { EnergyLoad, PowerSystem } from '#core/energy/system';
@@ -43,6 +44,8 @@ export function PhaseEditor({
   onChange: ((day: OwnerDay) => boolean) | null;
   onPick: (i: number | null) => void;
 }) {
+  const units = useUnits();
+
   const p = day.phases[at]!;
   const put = (patch: Partial<Phase>) => onChange?.(withPhase(day, at, patch)) ?? false;
   const number = <K extends 'minutes' | 'rpm' | 'tempC' | 'driveKm'>(key: K, label: string, read: (t: string) => number, shown: string) => (
@@ -57,7 +60,16 @@ export function PhaseEditor({
       save={(v) => put({ [key]: v })}
     />
   );
-  const plain = (t: string) => parseQuantity(t.replace(/\s*(rpm|°?C|km)\s*$/i, ''), 'plain', 'metric');
+  const plain = (t: string) => parseQuantity(t.replace(/\s*rpm\s*$/i, ''), 'plain', 'metric');
+  const imperial = units === 'imperial';
+  /** Degrees as the shop has them, or with their letter. */
+  const degrees = (t: string) => {
+    const m = /^(.*?)\s*°?\s*([CF])?\s*$/i.exec(t)!;
+    const x = parseQuantity(m[1]!, 'plain', 'metric');
+    const f = m[2] ? m[2].toUpperCase() === 'F' : imperial;
+    return Number((f ? celsius(x) : x).toFixed(1));
+  };
+  const driven = (t: string) => Number(parseQuantity(t, 'distance', units).toFixed(3));
   const move = (by: number) => {
     const phases = [...day.phases];
     const [x] = phases.splice(at, 1);
@@ -90,8 +102,10 @@ export function PhaseEditor({
           save={(v) => put({ name: v })}
         />
         {number('minutes', 'Lasts', readMinutes, `${p.minutes} min`)}
-        {engine ? number('rpm', 'Engine, rpm; 0 is off', plain, String(p.rpm)) : number('driveKm', 'Driven, km', plain, String(p.driveKm))}
-        {number('tempC', 'Temperature, °C', plain, String(p.tempC))}
+        {engine
+          ? number('rpm', 'Engine, rpm; 0 is off', plain, String(p.rpm))
+          : number('driveKm', 'Driven', driven, showUnit(p.driveKm, 'km', units))}
+        {number('tempC', 'Temperature', degrees, showUnit(p.tempC, '°C', units))}
         <chakra.div display="flex" gap="2px">
           <Act look="quiet" disabled={!onChange || at === 0} aria-label="Earlier" title="Earlier" onClick={() => move(-1)}>
             <ArrowLeft size={18} aria-hidden />
