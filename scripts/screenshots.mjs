@@ -33,7 +33,7 @@ const VIEWS = [
   ['orders', '/orders?q=winch'],
   ['sheets', '/sheets/model/sandbar-21'],
   ['tools', '/tools/wire.choose'],
-  ['shop', '/shop'],
+  ['shop', '/shop/rules'],
 ];
 
 const shop = await startShop();

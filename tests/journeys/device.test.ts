@@ -188,7 +188,7 @@ describe('what a device keeps', () => {
 describe('people and their rights', () => {
   it('an owner gives a code for a new password and ends an access where people are seen', async () => {
     const page = await room.person('oda');
-    await go(page, '/shop');
+    await go(page, '/shop/people');
     await press(page, 'New password', '[data-person=tor]');
     await sees(page, 'Give Tor this code');
     const code = await page.$eval('[data-person=tor] [role=status] b', (e) => (e as HTMLElement).innerText);
@@ -200,7 +200,7 @@ describe('people and their rights', () => {
     await fill(tor, '#new-password', 'a new lantern');
     await press(tor, 'Set it and sign in');
     await tor.waitForSelector('nav[aria-label=Places]');
-    await go(tor, '/shop');
+    await go(tor, '/shop/people');
     await fill(tor, '#old-password', 'a new lantern');
     await fill(tor, '#my-password', 'lantern!');
     await press(tor, 'Change it');

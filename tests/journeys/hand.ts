@@ -189,8 +189,8 @@ const stepInHand = (page: Page): Promise<string | null> =>
 
 /** Does the step in hand as a person would: every reading, then done where it is not done by them. Answers the title it had. */
 export async function doStep(page: Page): Promise<string> {
+  const step = await page.waitForSelector('[data-step] [data-act=done]', { timeout: 5000 }).then(() => stepInHand(page));
   const title = await heading(page);
-  const step = await stepInHand(page);
   for (let i = 0; i < 12 && (await stepInHand(page)) === step; i++) {
     // a yes is pressed; a figure is read off the screen's own expectation and typed
     const state = await page.evaluate(() => {
@@ -242,7 +242,11 @@ export async function doStep(page: Page): Promise<string> {
 export async function workTheBench(page: Page, steps = 90): Promise<string[]> {
   const titles: string[] = [];
   for (let i = 0; i < steps; i++) {
-    const step = await stepInHand(page);
+    // between one step and the next there may be none for a moment
+    const step = await page
+      .waitForSelector('[data-step] [data-act=done]', { timeout: 2500 })
+      .then(() => stepInHand(page))
+      .catch(() => null);
     if (step === null) {
       const left = await page.evaluate(() => document.querySelector('nav[aria-label=Stations] a[href$="/bench"]')!.textContent);
       if (/steps?$/.test(left ?? ''))
@@ -275,13 +279,14 @@ export async function sign(page: Page): Promise<void> {
   await page.mouse.down();
   for (let i = 1; i < 12; i++) await page.mouse.move(box.x + 40 + i * 25, box.y + 90 + (i % 2 ? -40 : 30), { steps: 2 });
   await page.mouse.up();
+  tapped(page, 1);
   await press(page, 'Record the signature');
 }
 
 /** Opens the first circuit of the list at Wire. */
 export async function openFirstCircuit(page: Page): Promise<void> {
   await press(page, 'Circuits', 'main');
-  const row = (await page.waitForSelector('main button[aria-expanded]'))!;
+  const row = (await page.waitForSelector('main button[aria-expanded]:not([aria-label$="what that means"])'))!;
   await row.click();
 }
 
@@ -295,6 +300,7 @@ export async function takeIn(
   await sees(page, 'Take a unit in');
   await page.waitForFunction(() => document.querySelectorAll('#model option').length > 5);
   await page.select('#model', u.model);
+  tapped(page, u.build ? 2 : 1);
   if (u.build) await page.select('#build', u.build);
   await fill(page, '#year', u.year);
   await fill(page, '#identity', u.identity);
@@ -306,6 +312,7 @@ export async function takeIn(
 export const station = async (page: Page, name: string): Promise<void> => {
   const link = (await page.waitForSelector(`nav[aria-label=Stations] a[href$="/${name.toLowerCase().replace(' ', '')}"]`))!;
   await link.click();
+  tapped(page, 1);
 };
 export const addKit = async (page: Page, name: string): Promise<void> => {
   await press(page, `Add ${name}`);

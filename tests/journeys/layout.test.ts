@@ -54,7 +54,10 @@ describe.each([
       '/sheets/model/drover-4',
       '/sheets/kit/cart-road-lamps',
       '/tools/wire.choose',
-      '/shop',
+      '/shop/house',
+      '/shop/people',
+      '/shop/rules',
+      '/shop/stock',
     ];
     for (const unit of ['Drover 4', 'Parkway 48', 'Lapwing 500', 'Sandbar 21', 'Skarn 600'])
       for (const s of ['arrive', 'fit', 'power', 'wire', 'lamps', 'plan', 'bench', 'handover', 'log'])
@@ -126,8 +129,8 @@ describe('the other system of units', () => {
     const id = await ordersOf(page);
     await page.goto(`${room.shop.base}/shop`);
     await page.waitForSelector('#units');
-    await page.select('#units', 'metric');
-    await press(page, 'Save the settings');
+    await page.select('#units', '1');
+    await sees(page, 'Saved');
     await page.waitForFunction(
       async () => ((await (await fetch('/api/settings')).json()) as { settings: { units: string } }).settings.units === 'metric',
     );
@@ -143,8 +146,8 @@ describe('the other system of units', () => {
     await sees(page, '540 mm, 559 mm wanted');
     await page.goto(`${room.shop.base}/shop`);
     await page.waitForSelector('#units');
-    await page.select('#units', 'imperial');
-    await press(page, 'Save the settings');
+    await page.select('#units', '0');
+    await sees(page, 'Saved');
     await page.waitForFunction(
       async () => ((await (await fetch('/api/settings')).json()) as { settings: { units: string } }).settings.units === 'imperial',
     );
@@ -168,7 +171,7 @@ describe('light and dark', () => {
 describe('the shop’s people', () => {
   it('the owner adds somebody, who can then sign in; a name is taken once', async () => {
     const page = await room.person('oda');
-    await page.goto(`${room.shop.base}/shop`);
+    await page.goto(`${room.shop.base}/shop/people`);
     await sees(page, 'Add a person');
     await fill(page, '#person-name', 'Nell');
     await fill(page, '#person-id', 'nell');

@@ -16,6 +16,7 @@ import {
   takeIn,
   workTheBench,
   type Room,
+  tapsOf,
 } from './hand';
 
 let room: Room;
@@ -192,6 +193,7 @@ describe('a side-by-side, from the door to the sheet', () => {
     expect(order('Parked draw')).toBeLessThan(order('Hood back on'));
 
     await handOver(page, 'Runa');
+    console.log(`side-by-side with three kits, with every mistake on the way: ${tapsOf(page) + tapsOf(maud)} taps (130 asked)`);
     const pdf = await fetched(page, 'pdf');
     expect([pdf.type, pdf.text.slice(0, 5)]).toEqual(['application/pdf', '%PDF-']);
     const json = JSON.parse((await fetched(page, 'json')).text);

@@ -27,7 +27,8 @@ describe('every view', () => {
       '/sheets/kit/road-kit',
       '/sheets/rules/low-speed-vehicle',
       '/tools/wire.choose',
-      '/shop',
+      '/shop/house',
+      '/shop/rules',
       ...['arrive', 'fit', 'power', 'wire', 'plan', 'bench', 'handover', 'log'].map((s) => `/orders/${drover}/${s}`),
       `/orders/${cart}/lamps`,
     ];

@@ -64,7 +64,15 @@ describe('the hand-over sheet on paper', () => {
   });
   it('the first page is the owner’s: controls, fuses, cautions, what to expect, signature; the rest is for the next installer', async () => {
     const [first, second] = await paper('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar'], 'imperial');
-    for (const text of ['Fitted', 'Fuses', 'What to expect', 'points are open', 'Cautions', 'Received, with every control shown', 'page 1 of'])
+    for (const text of [
+      'Fitted',
+      'Fuses',
+      'What to expect',
+      'points are open',
+      'Cautions',
+      'Received, with every control shown',
+      'page 1 of',
+    ])
       expect(first).toContain(text);
     expect(first).not.toMatch(/Splices|Readings|For the next installer/);
     expect(second).toContain('For the next installer');

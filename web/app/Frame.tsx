@@ -1,13 +1,28 @@
-import { chakra, Dialog, Portal } from '@chakra-ui/react';
+import { chakra } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { CloudOff, Calculator, Moon, RefreshCw, ScrollText, Sheet as SheetIcon, Store, Sun, UserRound, Warehouse, X } from 'lucide-react';
+import {
+  CircleHelp,
+  CloudOff,
+  Calculator,
+  Moon,
+  RefreshCw,
+  ScrollText,
+  Sheet as SheetIcon,
+  Store,
+  Sun,
+  UserRound,
+  Warehouse,
+  X,
+} from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { say } from '#core/events/registry';
 import type { EventBody } from '#core/events/registry';
 import { queries, signOut as endSession } from './api';
 import { PersonContext, useAbout, useNotices, useOutbox, usePending, useReachable, useRoom, useStuck } from './context';
-import { KEY_LIST, useGoKeys, useKeys } from './keys';
+import { useGoKeys, useKeys } from './keys';
+import { Help } from '../help/Help';
+import { Walk } from '../help/Walk';
 import { useLive } from './live';
 import { program, useKeepToday, useNewer } from './offline';
 import { currentScheme, putScheme, type Scheme } from './scheme';
@@ -71,7 +86,8 @@ function Inside() {
   const navigate = useNavigate();
   const client = useQueryClient();
   const session = useQuery(queries.session);
-  const [keysOpen, setKeysOpen] = useState(false);
+  const [helping, setHelping] = useState(false);
+  const [walk, setWalk] = useState<number | null>(null);
   const [leaving, setLeaving] = useState(false);
   const [scheme, setScheme] = useState<Scheme>(currentScheme);
   useLive();
@@ -88,7 +104,7 @@ function Inside() {
     [navigate],
   );
   useGoKeys(go);
-  useKeys({ '?': () => setKeysOpen(true), '/': () => navigate('/orders', { state: { search: true } }) });
+  useKeys({ '?': () => setHelping(true), '/': () => navigate('/orders', { state: { search: true } }) });
   const flip = () => {
     const next = scheme === 'dark' ? 'light' : 'dark';
     putScheme(next, true);
@@ -128,11 +144,9 @@ function Inside() {
             Update
           </RailButton>
         )}
-        <RailButton type="button" onClick={() => setKeysOpen(true)} title="Keys">
-          <chakra.span fontFamily="mono" fontSize="18px" aria-hidden>
-            ?
-          </chakra.span>
-          Keys
+        <RailButton type="button" onClick={() => setHelping(true)} title="How this works, and the keys">
+          <CircleHelp size={18} aria-hidden />
+          Help
         </RailButton>
         <RailButton type="button" onClick={flip}>
           {scheme === 'dark' ? <Sun size={18} aria-hidden /> : <Moon size={18} aria-hidden />}
@@ -143,11 +157,12 @@ function Inside() {
           {session.data?.name}
         </RailButton>
       </chakra.nav>
-      <chakra.div minW={0} height="100%" overflow="hidden" display="grid" gridTemplateRows="minmax(0, 1fr) auto" data-part="page">
+      <chakra.div minW={0} height="100%" overflow="hidden" display="grid" gridTemplateRows="minmax(0, 1fr) auto auto" data-part="page">
         <chakra.div minH={0} overflow="hidden">
           <Outlet />
         </chakra.div>
         <Notices />
+        <Walk at={walk} onAt={setWalk} />
       </chakra.div>
       <FormDialog
         open={leaving}
@@ -159,29 +174,7 @@ function Inside() {
       >
         <p>What you recorded and is not sent yet stays on this device for you. What is kept to work without a network is dropped.</p>
       </FormDialog>
-      <Dialog.Root open={keysOpen} onOpenChange={(e) => setKeysOpen(e.open)} placement="center">
-        <Portal>
-          <Dialog.Backdrop />
-          <Dialog.Positioner>
-            <Dialog.Content bg="raised" color="ink" borderRadius="kadro" p="20px" maxW="440px">
-              <Dialog.Title fontSize="20px" mb="10px">
-                Keys
-              </Dialog.Title>
-              <chakra.dl display="grid" gridTemplateColumns="auto 1fr" gap="6px 16px">
-                {KEY_LIST.map(([k, what]) => (
-                  <chakra.div key={k} display="contents">
-                    <chakra.dt fontFamily="mono">{k}</chakra.dt>
-                    <dd>{what}</dd>
-                  </chakra.div>
-                ))}
-              </chakra.dl>
-              <Act mt="16px" onClick={() => setKeysOpen(false)}>
-                Close
-              </Act>
-            </Dialog.Content>
-          </Dialog.Positioner>
-        </Portal>
-      </Dialog.Root>
+      <Help open={helping} onClose={() => setHelping(false)} onWalk={() => (setHelping(false), setWalk(0), void navigate('/floor'))} />
     </chakra.div>
   );
 }

@@ -37,7 +37,7 @@ export function MarginBar({
       : limit === null
         ? whole(used)
         : atLeast
-          ? `${whole(used)}, ${bare(whole(limit), whole(used))} wanted`
+          ? `${whole(used)}, ${whole(limit)} wanted`
           : `${bare(whole(used), whole(limit))} of ${whole(limit)}`;
   const top = Math.max(used ?? 0, limit ?? 0, 1e-9) * 1.12;
   const [u, l] = [used === null ? 0 : (Math.max(0, used) / top) * 100, limit === null ? null : (Math.max(0, limit) / top) * 100];

@@ -2,6 +2,13 @@ import { chakra } from '@chakra-ui/react';
 import type { Verdict } from '#model/common';
 
 export const VERDICT_WORD: Record<Verdict, string> = { holds: 'Holds', tight: 'Tight', fails: 'Fails', unknown: 'Not known' };
+/** What each means, in a sentence. */
+export const MEANS: Record<Verdict, string> = {
+  holds: 'Holds: within its limits, with room.',
+  tight: 'Tight: within its limits, but near the edge. Look at the sum.',
+  fails: 'Fails: past a limit. What is past it, and what would put it right, stands beside it.',
+  unknown: 'Not known: a figure is missing, and it is named. Nothing is guessed.',
+};
 export const VERDICT_COLOUR: Record<Verdict, string> = { holds: 'holds', tight: 'tightText', fails: 'fails', unknown: 'unknown' };
 
 // a full square, one with a cut corner, a broken one, a dashed one

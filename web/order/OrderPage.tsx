@@ -90,7 +90,7 @@ const OrderFrame = memo(function OrderFrame({ open, id }: { open: OpenOrder; id:
   };
   return (
     <OrderContext value={open}>
-      <chakra.div display="grid" gridTemplateRows="auto auto minmax(0, 1fr)" height="100%">
+      <chakra.div display="grid" gridTemplateColumns="minmax(0, 1fr)" gridTemplateRows="auto auto minmax(0, 1fr)" height="100%">
         <Plate open={open} atBench={station === 'bench'} />
         <chakra.nav aria-label="Stations" display="flex" borderBottomWidth="1px" borderColor="rule" overflowX="auto">
           {STATIONS.map((s) => {

@@ -24,7 +24,6 @@ export function People({ mayChange }: { mayChange: boolean }) {
   const gone = people.filter((p) => p.ended);
   return (
     <>
-      <H3>People</H3>
       {mayChange ? (
         <chakra.div maxW="900px" display="grid" gap="0">
           {here.map((p) => (

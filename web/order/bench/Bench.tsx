@@ -64,7 +64,13 @@ export function Bench() {
     setSearch(id ? { step: id } : {}, { replace: true });
   };
   // the first that is left, not the next on the list: what comes before must be done before
-  const next = () => todo.find((s) => s.id !== stepId && mine(s)) ?? todo.find((s) => s.id !== stepId);
+  // what was settled here a moment ago may not be painted yet: it is not gone to again
+  const settled = useRef(new Set<string>());
+  const next = () => {
+    if (stepId) settled.current.add(stepId);
+    const left = todo.filter((s) => !settled.current.has(s.id));
+    return left.find(mine) ?? left[0];
+  };
   // a reading that holds finishes its step by itself, and the next one comes
   const before = useRef({ stepId, status: state?.status });
   useLayoutEffect(() => {
@@ -81,7 +87,9 @@ export function Bench() {
     if (record({ type: 'step.done', step: step.id, ...(backUncounted && { counts: lines.map((l) => l.out) }) })) goTo(next()?.id);
   };
   const takeBack = () => {
-    if (undo?.run() && undo.step) goTo(undo.step);
+    if (!undo?.run() || !undo.step) return;
+    settled.current.delete(undo.step);
+    goTo(undo.step);
   };
   // where yes or no is asked, `n` is no; a digit is typed into the figure in hand
   const open = state?.status === 'todo' ? step?.readings.find((r) => readingVerdict(order, step, r.id) === null) : undefined;
@@ -282,7 +290,14 @@ export function Bench() {
             <Act big look="main" flex="1" onClick={done}>
               Next
             </Act>
-            <Act big disabled={sealed} onClick={() => record({ type: 'step.reopened', step: step.id })}>
+            <Act
+              big
+              disabled={sealed}
+              onClick={() => {
+                settled.current.delete(step.id);
+                record({ type: 'step.reopened', step: step.id });
+              }}
+            >
               <RotateCcw size={22} aria-hidden /> Reopen
             </Act>
           </>

@@ -1,0 +1,23 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Settings } from '#model/settings';
+import { call, queries, type ApiError } from '../app/api';
+
+/** One setting, changed where it stands: checked here, sent with the version that is shown, refused when somebody changed it since. */
+export function useSetting<K extends keyof Settings>(field: K) {
+  const client = useQueryClient();
+  const kept = useQuery(queries.settings).data;
+  const save = useMutation<unknown, ApiError | Error, Settings[K]>({
+    mutationFn: async (value) => {
+      const read = (
+        Settings.shape[field] as unknown as { safeParse: (v: unknown) => { success: boolean; error?: { issues: { message: string }[] } } }
+      ).safeParse(value);
+      if (!read.success) throw new Error(read.error!.issues[0]!.message);
+      await call('/api/settings', { method: 'PATCH', json: { changes: [{ field, value, version: kept?.versions[field] ?? 0 }] } });
+    },
+    onSettled: async () => {
+      await client.invalidateQueries({ queryKey: ['settings'] });
+      await client.invalidateQueries({ queryKey: ['order'] });
+    },
+  });
+  return { value: kept?.settings[field], save: save.mutate, saved: save.isSuccess, error: save.error?.message ?? null };
+}
