@@ -65,7 +65,7 @@ export function Help({ open, onClose, onWalk }: { open: boolean; onClose: () => 
                     </chakra.p>
                   ))}
                   <chakra.p display="flex" gap="10px" alignItems="center" py="3px">
-                    <MarginBar margin={{ used: 11.2, limit: 14, unit: 'A' }} verdict="holds" label="An example" width="130px" />
+                    <MarginBar margin={{ used: 11.2, limit: 14, unit: 'A' }} verdict="holds" label="An example" width="150px" />
                     <span>Used of a limit. The tick is the limit; what is past it is hatched.</span>
                   </chakra.p>
                   <p>Every verdict opens into its sum: where each figure comes from, and what would change it.</p>
