@@ -10,7 +10,9 @@ export const arriveFields = {
   year: z.number().int('a year is a whole number').min(1950, 'a year from 1950 on').max(2100),
   identity: z.string().trim().toUpperCase().min(1, 'type the number on the plate').max(30, 'at most 30 characters'),
   meterValue: nonNegative.max(1_000_000).nullable(),
-  owner: words(40),
+  owner: words(80),
+  /** how the owner is reached */
+  phone: z.string().trim().max(40, 'at most 40 characters').optional(),
   promisedAt: moment,
   wishes: z.array(Wish).max(20),
   restVolts: z.number().gt(0, 'must be above zero').max(120, 'more than any pack here has').nullable(),

@@ -70,6 +70,7 @@ export interface Order {
   assignee: string | null;
   unit: { model: SheetRef; build: string; year: number; identity: string; meterValue: number | null };
   owner: string;
+  phone: string;
   promisedAt: string;
   wishes: WishId[];
   condition: string;

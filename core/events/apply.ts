@@ -23,6 +23,7 @@ const opened = (id: string, number: number, o: OrderOpening, { seq, doneAt }: Ha
   assignee: null,
   unit: { model: o.model, build: o.build, year: o.year, identity: o.identity, meterValue: o.meterValue },
   owner: o.owner,
+  phone: o.phone ?? '',
   promisedAt: o.promisedAt,
   wishes: o.wishes,
   condition: o.condition,

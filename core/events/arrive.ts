@@ -12,6 +12,7 @@ const FIELD: Record<string, string> = {
   identity: 'identity number',
   meterValue: 'meter',
   owner: 'owner',
+  phone: 'telephone',
   promisedAt: 'promise',
   wishes: 'wishes',
   restVolts: 'volts at rest',

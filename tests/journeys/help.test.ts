@@ -63,3 +63,19 @@ describe('the shop by subject', () => {
     expect(await axe(page)).toEqual([]);
   });
 });
+
+describe('who was here before', () => {
+  it('a number and a name bring up what was done, before the order is opened', async () => {
+    const page = await room.person('wyn');
+    const before = await page.evaluate(
+      async () =>
+        ((await (await fetch('/api/orders?q=winch')).json()) as { number: number; summary: { identity: string; owner: string } }[])[0]!,
+    );
+    await page.goto(`${room.shop.base}/orders/new`);
+    await fill(page, '#identity', before.summary.identity.toLowerCase());
+    await sees(page, 'This unit was here before');
+    await sees(page, String(before.number));
+    await fill(page, '#owner', before.summary.owner);
+    await fill(page, '#phone', '555 0142');
+  });
+});

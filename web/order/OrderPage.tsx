@@ -185,7 +185,9 @@ function Plate({ open, atBench }: { open: OpenOrder; atBench: boolean }) {
             </chakra.b>
           )}
         </chakra.p>
-        <chakra.p>{order.owner}</chakra.p>
+        <chakra.p maxW="180px" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap" title={order.owner}>
+          {order.owner}
+        </chakra.p>
       </chakra.div>
       <chakra.div flex="none">
         <chakra.p fontSize="14px" color="quiet">

@@ -17,7 +17,8 @@ import { Act, Choice, Entry, Labelled } from '../app/ui';
 import { UnitDrawing } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
 import { FittedForm } from '../order/arrive/FittedForm';
-import { fromLocal, readMeter, readVolts, readWords, readYear, toLocal } from '../order/arrive/fields';
+import { Earlier } from './Earlier';
+import { fromLocal, readMeter, readPhone, readVolts, readWords, readYear, toLocal } from '../order/arrive/fields';
 import { H3 } from '../order/Station';
 
 interface Form {
@@ -27,6 +28,7 @@ interface Form {
   identity: string;
   meter: string;
   owner: string;
+  phone: string;
   promised: string;
   rest: string;
   condition: string;
@@ -42,6 +44,7 @@ const EMPTY = (): Form => ({
   identity: '',
   meter: '',
   owner: '',
+  phone: '',
   promised: toLocal(set(addDays(new Date(), 1), { hours: 16, minutes: 0 }).toISOString()),
   rest: '',
   condition: '',
@@ -108,6 +111,7 @@ export function NewOrder() {
       identity: v.identity.trim(),
       meterValue: readMeter(v.meter, model!.meter, units),
       owner: v.owner.trim(),
+      ...(v.phone.trim() && { phone: v.phone.trim() }),
       promisedAt: fromLocal(v.promised),
       wishes: v.wishes,
       restVolts: readVolts(v.rest),
@@ -225,8 +229,17 @@ export function NewOrder() {
               aria-invalid={!!errors.meter}
             />
           </Labelled>
-          <Labelled label="Owner’s first name" id="owner" error={errors.owner?.message}>
-            <Entry id="owner" autoComplete="off" {...register('owner', { validate: says(readWords(40)) })} aria-invalid={!!errors.owner} />
+          <Labelled label="Owner" id="owner" error={errors.owner?.message}>
+            <Entry id="owner" autoComplete="off" {...register('owner', { validate: says(readWords(80)) })} aria-invalid={!!errors.owner} />
+          </Labelled>
+          <Labelled label="Telephone" id="phone" error={errors.phone?.message}>
+            <Entry
+              id="phone"
+              type="tel"
+              autoComplete="off"
+              {...register('phone', { validate: says(readPhone) })}
+              aria-invalid={!!errors.phone}
+            />
           </Labelled>
           <Labelled label="Promised" id="promised" error={errors.promised?.message}>
             <Entry
@@ -254,6 +267,7 @@ export function NewOrder() {
             <Entry id="condition" maxLength={500} {...register('condition')} />
           </Labelled>
         </chakra.div>
+        <Earlier identity={values.identity} owner={values.owner} />
         {model && <UnitDrawing model={model} height={170} />}
         <H3>What must it be able to do when it leaves?</H3>
         <Controller

@@ -21,8 +21,11 @@ type Problems = {
 
 /** Models, kits and rule packs: read, exported and imported, one file a sheet. */
 export function Sheets() {
-  const { kind, id } = useParams();
+  const params = useParams();
   const { data } = useQuery(queries.sheets);
+  // it opens on the first model, not on nothing
+  const kind = params.kind ?? 'model';
+  const id = params.id ?? data?.models[0]?.ref.id;
   const client = useQueryClient();
   const person = usePerson();
   const navigate = useNavigate();

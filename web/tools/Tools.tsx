@@ -27,9 +27,6 @@ export function Tools() {
                 _hover={{ bg: 'raised' }}
               >
                 {c.title}
-                <chakra.span display="block" fontFamily="mono" fontSize="13px" color="quiet">
-                  {c.name === 'harness' ? 'saved as JSON' : c.name}
-                </chakra.span>
               </chakra.span>
             </Link>
           );

@@ -15,7 +15,8 @@ import { EditField } from '../EditField';
 import { Answer, H3 } from '../Station';
 import { useOrder } from '../useOrder';
 import { FittedForm } from './FittedForm';
-import { fromLocal, readMeter, showMeter, readVolts, readWords, readYear, toLocal } from './fields';
+import { Earlier } from '../../orders/Earlier';
+import { fromLocal, readMeter, readPhone, showMeter, readVolts, readWords, readYear, toLocal } from './fields';
 
 export function Arrive() {
   const { order, sheets, assessment, record, ask } = useOrder();
@@ -94,11 +95,20 @@ export function Arrive() {
         <EditField
           id="owner"
           draft={draft('owner')}
-          label="Owner’s first name"
+          label="Owner"
           value={order.owner}
           disabled={sealed}
-          read={readWords(40)}
+          read={readWords(80)}
           save={(v) => patch({ owner: v })}
+        />
+        <EditField
+          id="phone"
+          draft={draft('phone')}
+          label="Telephone"
+          value={order.phone}
+          disabled={sealed}
+          read={readPhone}
+          save={(v) => patch({ phone: v })}
         />
         <EditField
           id="promised"
@@ -152,6 +162,7 @@ export function Arrive() {
           save={(v) => patch({ condition: v })}
         />
       </chakra.div>
+      <Earlier identity={order.unit.identity} owner={order.owner} except={order.id} />
       {assessment.rest.sum.length > 0 && <Sum lines={assessment.rest.sum} title="How the charge was judged" />}
 
       <H3>What must it be able to do when it leaves?</H3>

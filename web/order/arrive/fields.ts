@@ -33,6 +33,10 @@ export const readWords = (max: number) => (t: string) => {
   if (t.trim().length > max) throw new ImpossibleInput(`${t.trim().length} characters, at most ${max}`);
   return t.trim();
 };
+export const readPhone = (t: string): string => {
+  if (t.trim().length > 40) throw new ImpossibleInput(`${t.trim().length} characters, at most 40`);
+  return t.trim();
+};
 export const readWatts = (t: string): number | null => {
   if (!t.trim() || t.trim() === '?') return null;
   const w = parseQuantity(t, 'watts', 'metric');
