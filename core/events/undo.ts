@@ -23,8 +23,9 @@ function alike(a: readonly unknown[], b: readonly unknown[], most: number, fromE
 function changes(before: unknown, after: unknown, path: string[] = []): Change[] {
   if (Object.is(before, after)) return [];
   if (isBranch(before) && isBranch(after)) {
-    const keys = new Set([...Object.keys(before), ...Object.keys(after)]);
-    return [...keys].flatMap((k) => (path.length === 0 && OWN.has(k) ? [] : changes(before[k], after[k], [...path, k])));
+    // in one order, whether a state was just made or read back from the record
+    const keys = [...new Set([...Object.keys(before), ...Object.keys(after)])].sort();
+    return keys.flatMap((k) => (path.length === 0 && OWN.has(k) ? [] : changes(before[k], after[k], [...path, k])));
   }
   if (Array.isArray(before) && Array.isArray(after)) {
     const head = alike(before, after, Math.min(before.length, after.length), false);

@@ -97,7 +97,7 @@ export function bundle(wireDiametersMm: readonly number[]): { bundleMm: number; 
     throw new ImpossibleInput(`a wire is at most ${THICKEST_MM} mm thick`, 'wireDiametersMm');
   if (wireDiametersMm.some((d) => !(d > 0))) throw new ImpossibleInput('every wire has a diameter above zero', 'wireDiametersMm');
   if (new Set(wireDiametersMm).size > MAX_THICKNESSES)
-    throw new ImpossibleInput(`wires of at most ${MAX_THICKNESSES} thicknesses in a bundle`, 'wireDiametersMm');
+    throw new ImpossibleInput(`too many thicknesses: at most ${MAX_THICKNESSES} in a bundle`, 'wireDiametersMm');
   const radii = wireDiametersMm.map((d) => d / 2).sort((a, b) => b - a);
   const [r0, r1] = [radii[0]!, radii[1] ?? radii[0]!];
   const centres = [
