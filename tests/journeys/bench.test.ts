@@ -58,7 +58,7 @@ describe('a fault at the bench', () => {
     await page.waitForFunction(
       async (i: string) =>
         ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).some((e) =>
-          /^Left is left.*yes.*: holds/.test(e.says),
+          /Front left flashes: yes.*: holds/.test(e.says),
         ),
       { timeout: 10_000 },
       id,
@@ -81,7 +81,7 @@ describe('a fault at the bench', () => {
     await page.keyboard.up('Control');
     await page.type('#reading-in-hand', 'fifty point one volts');
     await page.keyboard.press('Enter');
-    await sees(page, 'Last: Read the battery at rest');
+    await sees(page, 'Undo: Read the battery at rest');
   });
 });
 

@@ -19,7 +19,7 @@ describe('help inside', () => {
       await press(page, 'Next', '[aria-label="A walk through an order"]');
     }
     await sees(page, 'Hand over: proofs');
-    expect(page.url()).toMatch(/handover$/);
+    await expect.poll(() => page.url()).toMatch(/handover$/);
     await press(page, 'Leave', '[aria-label="A walk through an order"]');
     await page.reload();
     await sees(page, 'Hand over');

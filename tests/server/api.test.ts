@@ -98,7 +98,7 @@ describe('taking in and recording', () => {
   it('answers impossible openings at the field, and takes a right one in once for one key', async () => {
     const bad = async (over: Record<string, unknown>) => (await tor.call('POST', '/api/orders', opening(over))).body.fields[0];
     expect(await bad({ owner: ' ' })).toEqual({ path: 'owner', message: 'must not be empty' });
-    expect(await bad({ owner: 'x'.repeat(41) })).toMatchObject({ path: 'owner', message: 'must be at most 40 characters' });
+    expect(await bad({ owner: 'x'.repeat(81) })).toMatchObject({ path: 'owner', message: 'must be at most 80 characters' });
     expect(await bad({ restVolts: -3 })).toMatchObject({ path: 'restVolts' });
     expect(await bad({ year: 1990 })).toMatchObject({ path: 'year', message: 'Skarn 600 was made from 2020 to 2027.' });
     expect(await bad({ build: 'x' })).toMatchObject({ path: 'build' });
