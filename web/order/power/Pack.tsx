@@ -2,7 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { lazy, Suspense, useCallback, useMemo } from 'react';
 import { drivingRange, RETURN_RATIO, tappedOn } from '#core/energy/cart';
 import type { OwnerDay } from '#model/day';
-import { figure } from '#core/quantity/quantity';
+import { figure, showUnit } from '#core/quantity/quantity';
 import { useUnits } from '../../app/context';
 import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
 import { MarginBar } from '../../marks/MarginBar';
@@ -125,7 +125,7 @@ export function RangeLost({ day }: { day: OwnerDay }) {
   const { settings, assessment } = useOrder();
   const { system } = assessment.power;
   const units = useUnits();
-  const distance = (km: number) => (units === 'imperial' ? `${figure(km / 1.609344)} mi` : `${figure(km)} km`);
+  const distance = (km: number) => showUnit(km, 'km', units, 3);
   const range = useMemo(() => drivingRange(system, day, settings.packReserveSoc), [system, day, settings]);
   if (!range) return null;
   return (
