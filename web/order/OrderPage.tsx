@@ -81,7 +81,8 @@ const OrderFrame = memo(function OrderFrame({ open, id }: { open: OpenOrder; id:
   useKeys({
     // at the bench a digit is a reading
     ...(station !== 'bench' && Object.fromEntries(STATIONS.map((s, i) => [String(i + 1), () => void navigate(`/orders/${id}/${s}`)]))),
-    u: undo?.run,
+    // there the step that is taken back is gone to as well
+    ...(station !== 'bench' && { u: undo?.run }),
     e: () => document.querySelector<HTMLElement>('main input:not([disabled]), main select:not([disabled])')?.focus(),
   });
   const fold = () => {

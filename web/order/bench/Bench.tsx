@@ -107,6 +107,7 @@ export function Bench() {
       ...Object.fromEntries(['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '-', '.'].map((k) => [k, intoFigure])),
     }),
     b: back,
+    u: takeBack,
     space: () => void clock(),
     r: () => document.getElementById('reading-in-hand')?.focus(),
     x: () => !sealed && setFinding(true),
