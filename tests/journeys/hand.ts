@@ -124,7 +124,7 @@ export async function leave(page: Page): Promise<void> {
 
 /** Replaces what stands in a field by typing. */
 export async function fill(page: Page, selector: string, text: string): Promise<void> {
-  await page.waitForSelector(selector, { visible: true });
+  await page.waitForSelector(`${selector}:not(:disabled)`, { visible: true });
   await page.$eval(selector, (e) => e.scrollIntoView({ block: 'center' }));
   await page.click(selector, { count: 3 });
   await page.keyboard.press('Backspace');

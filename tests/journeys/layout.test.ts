@@ -128,7 +128,7 @@ describe('the other system of units', () => {
     const page = await room.person('ines');
     const id = await ordersOf(page);
     await page.goto(`${room.shop.base}/shop`);
-    await page.waitForSelector('#units');
+    await page.waitForSelector('#units:not(:disabled)');
     await page.select('#units', '1');
     await sees(page, 'Saved');
     await page.waitForFunction(
@@ -145,7 +145,7 @@ describe('the other system of units', () => {
     await sees(page, 'Left headlamp is 19 mm too low');
     await sees(page, '540 mm, 559 mm wanted');
     await page.goto(`${room.shop.base}/shop`);
-    await page.waitForSelector('#units');
+    await page.waitForSelector('#units:not(:disabled)');
     await page.select('#units', '0');
     await sees(page, 'Saved');
     await page.waitForFunction(

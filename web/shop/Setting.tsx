@@ -55,7 +55,7 @@ function Line({
 
 /** A figure: kept when it is left, or on Enter. */
 export function FigureSetting({ of, locked }: { of: FigureField; locked: boolean }) {
-  const { value, save, saved, error } = useSetting(of.field);
+  const { ready, value, save, saved, error } = useSetting(of.field);
   const [text, setText] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
   const shown = value === undefined ? '' : writtenAs(of, value);
@@ -84,7 +84,7 @@ export function FigureSetting({ of, locked }: { of: FigureField; locked: boolean
           inputMode="decimal"
           fontFamily="mono"
           textAlign="right"
-          disabled={locked}
+          disabled={locked || !ready}
           aria-invalid={wrong || error ? true : undefined}
           onChange={(e) => setText(e.target.value)}
           onBlur={commit}
@@ -100,7 +100,7 @@ export function FigureSetting({ of, locked }: { of: FigureField; locked: boolean
 
 /** Words: kept when they are left, or on Enter. */
 export function WordSetting({ field, label, does, locked }: { field: 'shop' | 'currency'; label: string; does: string; locked: boolean }) {
-  const { value, save, saved, error } = useSetting(field);
+  const { ready, value, save, saved, error } = useSetting(field);
   const [text, setText] = useState<string | null>(null);
   const commit = () => {
     if (text === null) return;
@@ -112,7 +112,7 @@ export function WordSetting({ field, label, does, locked }: { field: 'shop' | 'c
       <Entry
         id={field}
         value={text ?? value ?? ''}
-        disabled={locked}
+        disabled={locked || !ready}
         aria-invalid={error ? true : undefined}
         onChange={(e) => setText(e.target.value)}
         onBlur={commit}
@@ -136,13 +136,13 @@ export function ChoiceSetting<K extends keyof Settings>({
   options: readonly (readonly [Settings[K], string])[];
   locked: boolean;
 }) {
-  const { value, save, saved, error } = useSetting(field);
+  const { ready, value, save, saved, error } = useSetting(field);
   return (
     <Line id={field} label={label} does={does} saved={saved} error={error}>
       <Choice
         id={field}
         value={options.findIndex(([v]) => v === value)}
-        disabled={locked}
+        disabled={locked || !ready}
         onChange={(e) => save(options[Number(e.target.value)]![0])}
       >
         {options.map(([v, word], i) => (
