@@ -8,7 +8,8 @@ import { Wish } from './wish';
 export const arriveFields = {
   build: Slug,
   year: z.number().int('a year is a whole number').min(1950, 'a year from 1950 on').max(2100),
-  identity: z.string().trim().toUpperCase().min(1, 'type the number on the plate').max(30, 'at most 30 characters'),
+  /** the number on its plate; empty while nobody has found one */
+  identity: z.string().trim().toUpperCase().max(30, 'at most 30 characters'),
   meterValue: nonNegative.max(1_000_000).nullable(),
   owner: words(80),
   /** how the owner is reached */

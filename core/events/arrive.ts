@@ -47,7 +47,8 @@ export const arriveEvents = [
     apply: (order) => order,
     undo: 'final',
     touches: () => ['*'],
-    says: (e) => `Taken in for ${e.opening.owner}, number ${e.opening.identity}${e.opening.trial === 'practice' ? ', to practise on' : ''}`,
+    says: (e) =>
+      `Taken in for ${e.opening.owner}, ${e.opening.identity ? `number ${e.opening.identity}` : 'no number yet'}${e.opening.trial === 'practice' ? ', to practise on' : ''}`,
   }),
   event({
     type: 'arrive.changed',

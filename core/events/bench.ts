@@ -1,13 +1,16 @@
 import { z } from 'zod';
-import { words } from '#model/common';
+import { Slug, words } from '#model/common';
 import type { Order } from '#model/order';
 import { PhotoId, PhotoNote } from '#model/probe';
+import { Expected } from '#model/reading';
 import { readingVerdict, stepState } from '../order/assess';
 import { fastenersHold, ledger, shortOf } from '../plan/fasteners';
+import { judgeReading } from '../plan/judge';
 import type { PlannedStep } from '../plan/planned';
 import { behind } from '../plan/problem';
 import { startClock, stopClocks, withStep } from './clock';
 import { ALL, BENCH, event, Refused, type Context, type Stamp } from './definition';
+import { withReading } from './read-step';
 import { reason, someone, stepId } from './shapes';
 
 /** Pictures that an order keeps. */
@@ -108,6 +111,29 @@ const withCounts = (order: Order, step: string, counts: number[], stamp: Stamp):
   fasteners: { ...order.fasteners, [step]: { counts, reason: null, ...stamp } },
 });
 
+/**
+ * A question of a step, for a yes.
+ * @throws Refused when the step asks nothing of the sort
+ */
+function asked(step: PlannedStep, id: string) {
+  const r = step.readings.find((x) => x.id === id);
+  if (!r || r.expected.unit !== 'yes') throw new Refused(`“${step.title}” does not ask “${id}”.`, 'input', 'yes');
+  return { reading: r.id, label: r.label, expected: r.expected };
+}
+
+/** An order with what was said in the moment in which a step was done. */
+const withSaid = (
+  order: Order,
+  step: string,
+  said: { counts: number[] | null; affirmed: { reading: string; expected: Expected }[] },
+  stamp: Stamp,
+): Order =>
+  said.affirmed.reduce(
+    (o, { reading, expected }) =>
+      withReading(o, { step, reading, expected, value: 1, verdict: judgeReading(1, expected), origin: { how: 'typed' } }, stamp),
+    said.counts ? withCounts(order, step, said.counts, stamp) : order,
+  );
+
 export const benchEvents = [
   event({
     type: 'bench.assigned',
@@ -158,22 +184,32 @@ export const benchEvents = [
     type: 'step.done',
     may: BENCH,
     atBench: true,
-    version: 2,
-    /** `counts`: fasteners counted back in the same moment, by kind in the order of the panel's sheet */
-    records: { step: stepId, title: words(200), next: stepId.nullable(), counts: counts.nullable() },
-    asks: { step: stepId, counts: counts.optional() },
-    earlier: { 1: (body) => ({ ...body, counts: null }) },
+    version: 3,
+    /**
+     * Said in the same moment: `counts`, fasteners counted back, by kind in the order of the panel's sheet; `affirmed`, questions
+     * answered with yes.
+     */
+    records: {
+      step: stepId,
+      title: words(200),
+      next: stepId.nullable(),
+      counts: counts.nullable(),
+      affirmed: z.array(z.strictObject({ reading: Slug, label: words(200), expected: Expected })).max(40),
+    },
+    asks: { step: stepId, counts: counts.optional(), yes: z.array(Slug).max(40).optional() },
+    earlier: { 1: (body) => ({ ...body, counts: null }), 2: (body) => ({ ...body, affirmed: [] }) },
     decide: (command, order, c) => {
       const step = planned(command.step, c);
       const counted = command.counts ? checkCounts(step, command.counts, order) : null;
-      const why = whyNotDone(step, counted ? withCounts(order, step.id, counted, { at: order.openedAt, by: c.by }) : order, c);
+      const affirmed = (command.yes ?? []).map((id) => asked(step, id));
+      const said = { counts: counted, affirmed };
+      const why = whyNotDone(step, withSaid(order, step.id, said, { at: order.openedAt, by: c.by }), c);
       if (why) throw new Refused(why);
-      return { type: 'step.done', step: step.id, title: step.title, next: nextAfter(step.id, order, c), counts: counted };
+      return { type: 'step.done', step: step.id, title: step.title, next: nextAfter(step.id, order, c), ...said };
     },
-    apply: (order, e, stamp) =>
-      settled(e.counts ? withCounts(order, e.step, e.counts, stamp) : order, e.step, e.next, stamp.by, stamp.at, { status: 'done' }),
+    apply: (order, e, stamp) => settled(withSaid(order, e.step, e, stamp), e.step, e.next, stamp.by, stamp.at, { status: 'done' }),
     touches: (c) => [`step.${c.step}`],
-    says: (e) => `Done: ${e.title}`,
+    says: (e) => `Done: ${[e.title, ...e.affirmed.map((a) => `${a.label}: yes`)].join('; ')}`,
   }),
   event({
     type: 'step.skipped',

@@ -69,6 +69,13 @@ describe('what may be recorded', () => {
     expect(refusal(() => ask(order, sheets, { type: 'step.done', step: 'safe/rest' })).message).toMatch(/Read “Battery under.*” first/);
     const bad = after(order, ask(order, sheets, { type: 'reading.taken', step: 'safe/rest', reading: 'rest', value: 9 }));
     expect(refusal(() => ask(bad, sheets, { type: 'step.done', step: 'safe/rest' })).message).toMatch(/out of its band/);
+    // one tap says yes to all that is asked; what is no question, or not asked there, is refused
+    const yes = (ids: string[]) => ask(order, sheets, { type: 'step.done', step: 'safe/negative', yes: ids });
+    expect(yes(['off'])).toMatchObject({ affirmed: [{ reading: 'off' }] });
+    expect(refusal(() => yes([])).message).toMatch(/first/);
+    expect(refusal(() => yes(['rest'])).message).toMatch(/does not ask “rest”/);
+    const sure = after(order, yes(['off']));
+    expect(sure.steps['safe/negative']).toMatchObject({ status: 'done', readings: { off: { value: 1, verdict: 'holds' } } });
     expect(ask(bad, sheets, { type: 'step.skipped', step: 'safe/rest', reason: 'battery is being changed' })).toMatchObject({
       title: 'Read the battery at rest',
       next: expect.any(String),
@@ -289,7 +296,7 @@ describe('state from events', () => {
   const { order, sheets } = demoOrder('drover-4', ['roof-bar']);
   it('keeps time per step and lets the clock go on with the next', () => {
     let o = after(order, { type: 'step.started', step: 'safe/rest', title: 'x' });
-    o = after(o, { type: 'step.done', step: 'safe/rest', title: 't', next: 'safe/off', counts: null });
+    o = after(o, { type: 'step.done', step: 'safe/rest', title: 't', next: 'safe/off', counts: null, affirmed: [] });
     expect(o.steps['safe/rest']).toMatchObject({ status: 'done', seconds: 60 });
     expect(o.clocks[0]!.step).toBe('safe/off');
     o = after(o, { type: 'timer.stopped' });

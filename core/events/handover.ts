@@ -30,7 +30,7 @@ export const handoverEvents = [
     type: 'handover.signed',
     may: ALL,
     records: {
-      name: words(60),
+      name: words(80),
       strokes: z.string().min(10, 'the signature is empty').max(60_000, 'the signature is too long'),
     },
     apply: (order, e, stamp) => ({ ...order, signature: { name: e.name, strokes: e.strokes, ...stamp } }),

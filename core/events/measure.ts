@@ -3,18 +3,16 @@ import { Slug, Verdict, words } from '#model/common';
 import type { Order, StepState } from '#model/order';
 import { Origin } from '#model/origin';
 import { CauseId, CauseWords, Probe, ProbeValue } from '#model/probe';
-import { Expected, type Reading } from '#model/reading';
+import { Expected } from '#model/reading';
 import { liveModel } from '../fault/predict';
 import { sayState } from '../harness/scan';
 import { readingVerdict } from '../order/assess';
 import { judgeReading } from '../plan/judge';
 import { followedBy, planned, settled, whyNotDone } from './bench';
-import { withStep } from './clock';
-import { BENCH, event, Refused, type Stamp } from './definition';
+import { BENCH, event, Refused } from './definition';
 import { asTold, originOf } from './origin';
+import { withReading } from './read-step';
 import { stepId } from './shapes';
-
-type Taken = Pick<Reading, 'value' | 'expected' | 'verdict' | 'origin'> & { step: string; reading: string };
 
 const value = z.number().min(-100_000).max(100_000);
 const UNIT: Record<string, string> = { V: 'V', A: 'A', ohm: 'Ω', mm: 'mm', N: 'N', perMin: 'per minute', yes: '' };
@@ -22,12 +20,6 @@ const UNIT: Record<string, string> = { V: 'V', A: 'A', ohm: 'Ω', mm: 'mm', N: '
 /** Readings with those that fail told as of before something was put right. */
 const asMended = (readings: StepState['readings']): StepState['readings'] =>
   Object.fromEntries(Object.entries(readings).map(([id, r]) => [id, r.verdict === 'fails' ? { ...r, mended: true } : r]));
-
-const withReading = (order: Order, { reading, step, ...e }: Taken, stamp: Stamp): Order =>
-  withStep(order, step, (s) => ({
-    ...s,
-    readings: { ...s.readings, [reading]: { value: e.value, expected: e.expected, verdict: e.verdict, origin: e.origin, ...stamp } },
-  }));
 
 /** Readings before their origin was kept. */
 const withoutOrigin = (body: Record<string, unknown>) => ({ ...body, origin: { how: 'untold' } });
@@ -67,8 +59,8 @@ export const measureEvents = [
         settles: null,
       };
       const after = withReading(order, taken, { at: order.openedAt, by: c.by });
-      const all = step.readings.every((x) => readingVerdict(after, step, x.id) !== null);
-      return go && all && whyNotDone(step, after, c) === null ? { ...taken, settles: followedBy(step, after, c) } : taken;
+      const all = step.readings.every((x) => x.optional || readingVerdict(after, step, x.id) !== null);
+      return go && all && !r.optional && whyNotDone(step, after, c) === null ? { ...taken, settles: followedBy(step, after, c) } : taken;
     },
     apply: (order, e, stamp) => {
       const read = withReading(order, e, stamp);

@@ -36,7 +36,7 @@ describe('when something was done', () => {
   it('a step takes as long as it took, however much later it was received', () => {
     const { order } = demoOrder('drover-4', ['roof-bar']);
     const start = { type: 'step.started' as const, step: 'safe/rest', title: 'x' };
-    const done = { type: 'step.done' as const, step: 'safe/rest', title: 'x', next: null, counts: null };
+    const done = { type: 'step.done' as const, step: 'safe/rest', title: 'x', next: null, counts: null, affirmed: [] };
     const received = '2026-11-26T17:00:00.000Z';
     let o = order;
     for (const [body, at] of [

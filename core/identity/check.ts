@@ -13,7 +13,8 @@ const ASKED = {
 
 /** What a unit's number turned out to be, with a sentence for the screen. A number without check digits is `unknown`: accepted, not checked. */
 export function checkIdentity(kind: UnitModel['identity'], typed: string): { verdict: Verdict; says: string; problems: string[] } {
-  if (!typed.trim()) return { verdict: 'unknown', says: 'No number yet', problems: [] };
+  if (!typed.trim())
+    return { verdict: 'unknown', says: kind === 'maker' ? 'No number yet' : `No number yet. ${ASKED[kind]}`, problems: [] };
   if (kind === 'maker') return { verdict: 'unknown', says: 'Maker’s number: accepted, it carries nothing to check', problems: [] };
   const r = kind === 'vin' ? checkVin(typed) : checkHin(typed);
   // of another length it is another number: a unit may carry its maker's alone

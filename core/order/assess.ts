@@ -226,7 +226,7 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
   const stations: Assessment['stations'] = {
     arrive: {
       verdict: worst([identity.verdict === 'fails' || !order.unit.identity ? identity.verdict : 'holds', rest.verdict]),
-      owed: order.restVolts === null ? 'volts at rest' : identity.verdict === 'fails' ? 'number' : '',
+      owed: order.restVolts === null ? 'volts at rest' : identity.verdict === 'fails' || !order.unit.identity ? 'number' : '',
     },
     fit: { verdict: has ? fit.verdict : null, owed: has ? owed(boxOpen, 'part to count', 'parts to count') : 'choose kits' },
     power: { verdict: has || order.fitted.length ? power.verdict : null, owed: owed(power.missing.length, 'draw') },
@@ -270,7 +270,7 @@ export function currentStation(order: Order, a: Assessment): Station {
   if (order.status === 'sealed') return 'handover';
   const begun = Object.values(order.steps).some((s) => s.status !== 'todo') || order.clocks.length > 0;
   if (begun) return a.steps.some((s) => stepState(order, s.id).status === 'todo') ? 'bench' : 'handover';
-  if (a.stations.arrive.verdict === 'unknown' || !order.unit.identity) return 'arrive';
+  if (a.rest.verdict === 'unknown') return 'arrive';
   if (!order.kits.length || a.stations.fit.verdict === 'fails') return 'fit';
   if (a.stations.power.verdict === 'fails' || a.stations.power.verdict === 'unknown') return 'power';
   if (a.stations.wire.verdict === 'fails' || a.stations.wire.verdict === 'unknown') return 'wire';

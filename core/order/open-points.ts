@@ -16,7 +16,8 @@ const not = (v: Verdict | null): v is OpenPoint['verdict'] => v === 'fails' || v
 export function openPoints(order: Order, a: Omit<Assessment, 'open'>): OpenPoint[] {
   const points: OpenPoint[] = [];
   const add = (verdict: OpenPoint['verdict'], says: string) => points.push({ verdict, says });
-  if (a.sheets.model.identity !== 'maker' && not(a.identity.verdict)) add(a.identity.verdict, `Number: ${a.identity.says}`);
+  if ((a.sheets.model.identity !== 'maker' || !order.unit.identity) && not(a.identity.verdict))
+    add(a.identity.verdict, `Number: ${a.identity.says}`);
   for (const k of a.fit.kits) if (not(k.verdict)) add(k.verdict, `Fit of ${k.kit.name}: ${k.says}`);
   if (not(a.power.verdict)) add(a.power.verdict, `Power: ${a.power.says}`);
   for (const c of a.wiring.circuits)

@@ -10,6 +10,7 @@ import { liveModel } from '../fault/predict';
 import { circuitSight } from '../fault/sight';
 import { AT_REST } from '../harness/simulate';
 import { round } from '../sum';
+import { MUST } from './planned';
 
 // Bands around what a healthy unit shows. The widths are common practice, no source.
 const DEAD_V = 0.3;
@@ -182,7 +183,7 @@ export function kitExpected(
     case 'band':
       return { low: e.low, high: e.high, unit: reading.unit, why: 'the kit’s maker gives this band' };
     case 'yes':
-      return { low: null, high: null, unit: 'yes', why: 'must be so' };
+      return { low: null, high: null, unit: 'yes', why: MUST };
     case 'rest': {
       const [low, high] = restBand(model);
       return { low, high, unit: 'V', why: 'at rest, nothing running' };

@@ -67,9 +67,11 @@ export const step = (s: Pick<PlannedStep, 'id' | 'stage' | 'title' | 'text' | 'm
   waits: '',
   ...s,
 });
+/** Why a question is asked that says it itself. */
+export const MUST = 'must be so';
 /** A reading that is yes or no. */
-export const yes = (id: string, label: string): PlannedReading => ({
+export const yes = (id: string, label: string, why = MUST): PlannedReading => ({
   id,
   label,
-  expected: { low: null, high: null, unit: 'yes', why: 'must be so' },
+  expected: { low: null, high: null, unit: 'yes', why },
 });

@@ -88,9 +88,18 @@ describe('the order of work', () => {
     expect(safe[3]!.cautions.join()).toMatch(/traction pack can kill/);
   });
   it('a tug test asks for the published pull of the gauge', () => {
-    const tug = stepsOf('drover-4', ['winch-32']).find((s) => s.id === 'wire/winch-32/power')!.readings[0]!.expected;
+    const tug = stepsOf('drover-4', ['winch-32'])
+      .find((s) => s.id === 'wire/winch-32/power')!
+      .readings.find((r) => r.id === 'tug')!.expected;
     expect(tug.low).toBeCloseTo(70 * 4.44822, 2);
     expect([judgeReading(320, tug), judgeReading(300, tug)]).toEqual(['holds', 'fails']);
+  });
+  it('without a gauge a tug is done by hand, with the pull said', () => {
+    const step = stepsOf('drover-4', ['winch-32']).find((s) => s.id === 'wire/winch-32/power')!;
+    expect(step.readings.filter((r) => !r.optional).map((r) => [r.id, r.expected.why])).toContainEqual([
+      'tugged',
+      'as hard as 311 N pulls',
+    ]);
   });
   it('a motorcycle proves its bars lock to lock', () => {
     expect(stepsOf('lapwing-500', ['navigator']).some((s) => s.id === 'prove/bars')).toBe(true);

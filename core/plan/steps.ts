@@ -10,6 +10,7 @@ import { fuseWithin, sayFusePlace } from '../wire-rules/fuse-place';
 import { thinInThick } from '../wire-rules/terminal-size';
 import { isHighVoltage, isTraction, PACK_WORK_V } from '../wire-rules/high-volts';
 import { awgName } from '../wire/resistance';
+import { round } from '../sum';
 import { lampSteps } from './lamp-steps';
 import { sayCircuit } from './say-wiring';
 import { changeSteps } from './change-steps';
@@ -249,14 +250,17 @@ function wireStep(c: PlannedCircuit, harness: Harness, model: UnitModel): Planne
     readings: [
       ...(c.crimp
         ? [
+            // by hand, as it is done at a bench; by figures for who has a gauge
+            yes(TUGGED, 'Each crimp held a tug by hand', `as hard as ${round(c.crimp.newtons)} N pulls`),
             {
               id: 'tug',
-              label: 'Tug test of each crimp',
+              label: 'Tug test of each crimp, by gauge',
+              optional: true,
               expected: {
                 low: c.crimp.newtons,
                 high: null,
                 unit: 'N' as const,
-                why: `${c.crimp.lbf} lbf on ${awgName(c.awg!)} AWG (ABYC E-11)`,
+                why: `on ${awgName(c.awg!)} AWG (ABYC E-11)`,
               },
             },
           ]
@@ -275,6 +279,8 @@ function thinLeads(c: PlannedCircuit): string[] {
   return [...new Set(says)];
 }
 
+/** The reading by which it is said that the crimps of a circuit were pulled by hand. */
+export const TUGGED = 'tugged';
 /** The reading by which a fuse's place is confirmed. */
 export const FUSE_PLACE = 'fuse-place';
 

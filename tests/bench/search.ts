@@ -92,6 +92,7 @@ function eventsOf(n: number): { by: string; body: EventBody }[] {
         title: `Fit the ${thing} of ${kit.replace('-', ' ')}`,
         next: null,
         counts: null,
+        affirmed: [],
       });
     else
       bodies.push({

@@ -13,7 +13,6 @@ import {
   takeIn,
   workTheBench,
   type Room,
-  tapsOf,
 } from './hand';
 
 let room: Room;
@@ -21,9 +20,6 @@ beforeAll(async () => {
   room = await openRoom();
 });
 afterAll(() => room.close());
-
-/** What a whole order took, from the door to the sealed sheet, digits on the pad counted. */
-const told = (unit: string, taps: number, asked: number) => console.log(`${unit}: ${taps} taps (${asked} asked)`);
 
 describe('a golf cart', () => {
   it('needs its reducer first, proves it asleep and awake, and meets its pack as far as is known', async () => {
@@ -66,7 +62,6 @@ describe('a golf cart', () => {
     expect(titles).toContain('Volts at key-switch wire, 48 V: key off, on, off');
     expect(titles).toContain('Reducer output');
     await handOver(page, 'Mei');
-    told('cart', tapsOf(page), 100);
   });
 });
 
@@ -114,7 +109,6 @@ describe('a motorcycle and a boat', () => {
     await press(lead, 'Pass it', '[role=dialog]');
     await sees(lead, 'passed by ines: checked at the door');
     await handOver(lead, 'Siv');
-    told('motorcycle, with a proof reopened, skipped and passed', tapsOf(page) + tapsOf(lead), 75);
   });
   it('the boat checks its HIN, its long leg, its anchor hours and its pack', async () => {
     const page = await room.person('maud');
@@ -149,6 +143,5 @@ describe('a motorcycle and a boat', () => {
     const titles = await workTheBench(page);
     expect(titles).toContain('Switch at ANCHOR');
     await handOver(page, 'Tam');
-    told('boat', tapsOf(page), 45);
   });
 });

@@ -2,11 +2,27 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { checkIdentity } from '#core/identity/check';
 import { checkHin } from '#core/identity/hin';
+import { modelYear } from '#core/identity/model-year';
 import { checkVin } from '#core/identity/vin';
 
 describe('identity numbers', () => {
   it('49 CFR 565: the published example passes', () => {
     expect(checkVin('1M8GDM9AXKP042788')).toEqual({ valid: true, checked: true, expected: 'X', found: 'X', problems: [] });
+  });
+  it('49 CFR 565.15: the tenth character names the model year, where the years of the model tell which round of thirty', () => {
+    const of = (vin: string, from: number, to: number) => modelYear('vin', vin, { from, to });
+    expect([of('1M8GDM9AXKP042788', 2015, 2026), of('1M8GDM9AXKP042788', 1985, 1995)]).toEqual([2019, 1989]);
+    expect([of('1M8GDM9AXKP042788', 2020, 2026), of('1M8GDM9AXKP042788', 1985, 2026), of('1M8GDM9', 2015, 2026)]).toEqual([
+      null,
+      null,
+      null,
+    ]);
+    expect([of('1M8GDM9A_1P042788', 1995, 2005), of('1M8GDM9A_YP042788', 1995, 2005)]).toEqual([2001, 2000]);
+  });
+  it('33 CFR 181.25: the last two of a hull number are its model year', () => {
+    expect(modelYear('hin', 'ABC12345D424', { from: 2020, to: 2026 })).toBe(2024);
+    expect(modelYear('hin', 'US-ABC12345D498', { from: 1990, to: 2026 })).toBe(1998);
+    expect(modelYear('maker', 'SN-24', { from: 2020, to: 2026 })).toBeNull();
   });
   it('49 CFR 565: seventeen ones pass', () => {
     expect(checkVin('1'.repeat(17)).valid).toBe(true);

@@ -6,6 +6,7 @@ import { Controller, useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { restCharge } from '#core/energy/unit-system';
 import { checkIdentity } from '#core/identity/check';
+import { modelYear } from '#core/identity/model-year';
 import type { FittedItem } from '#model/fitted';
 import type { OrderOpening } from '#model/opening';
 import { WISHES, type WishId } from '#model/wish';
@@ -128,7 +129,12 @@ export function NewOrder() {
     if (!values.year || Number(values.year) < m.years.from || Number(values.year) > m.years.to)
       setValue('year', String(Math.min(m.years.to, new Date().getFullYear())));
   };
-  const id = model && values.identity ? checkIdentity(model.identity, values.identity) : null;
+  const id = model ? checkIdentity(model.identity, values.identity) : null;
+  // the number names the year: nobody types it twice
+  const named = model ? modelYear(model.identity, values.identity, model.years) : null;
+  useEffect(() => {
+    if (named !== null) setValue('year', String(named), { shouldValidate: true });
+  }, [named, setValue]);
   let charge: string | undefined;
   try {
     const v = readVolts(values.rest);
@@ -186,7 +192,12 @@ export function NewOrder() {
               )}
             />
           </Labelled>
-          <Labelled label={model ? `Year, ${model.years.from} to ${model.years.to}` : 'Year'} id="year" error={errors.year?.message}>
+          <Labelled
+            label={model ? `Year, ${model.years.from} to ${model.years.to}` : 'Year'}
+            id="year"
+            error={errors.year?.message}
+            note={named !== null && String(named) === values.year ? 'as its number says' : undefined}
+          >
             <Entry
               id="year"
               inputMode="numeric"
@@ -212,7 +223,7 @@ export function NewOrder() {
               fontFamily="mono"
               autoCapitalize="characters"
               maxLength={30}
-              {...register('identity', { required: 'type the number on the plate' })}
+              {...register('identity')}
               aria-invalid={!!errors.identity}
             />
           </Labelled>

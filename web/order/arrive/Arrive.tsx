@@ -16,7 +16,7 @@ import { Answer, H3 } from '../Station';
 import { useOrder } from '../useOrder';
 import { FittedForm } from './FittedForm';
 import { Earlier } from '../../orders/Earlier';
-import { fromLocal, readMeter, readPhone, showMeter, readVolts, readWords, readYear, toLocal } from './fields';
+import { fromLocal, readMeter, readIdentity, readPhone, showMeter, readVolts, readWords, readYear, toLocal } from './fields';
 
 export function Arrive() {
   const { order, sheets, assessment, record, ask } = useOrder();
@@ -59,7 +59,7 @@ export function Arrive() {
           value={order.unit.identity}
           mono
           disabled={sealed}
-          read={readWords(30)}
+          read={readIdentity}
           save={(v) => patch({ identity: v })}
           note={(t) => {
             const c = checkIdentity(model.identity, t);

@@ -33,10 +33,14 @@ export const readWords = (max: number) => (t: string) => {
   if (t.trim().length > max) throw new ImpossibleInput(`${t.trim().length} characters, at most ${max}`);
   return t.trim();
 };
-export const readPhone = (t: string): string => {
-  if (t.trim().length > 40) throw new ImpossibleInput(`${t.trim().length} characters, at most 40`);
+/** Words that may be left out. */
+const readShort = (max: number) => (t: string) => {
+  if (t.trim().length > max) throw new ImpossibleInput(`${t.trim().length} characters, at most ${max}`);
   return t.trim();
 };
+export const readPhone = readShort(40);
+/** The number on a unit's plate: empty while nobody has found one. */
+export const readIdentity = readShort(30);
 export const readWatts = (t: string): number | null => {
   if (!t.trim() || t.trim() === '?') return null;
   const w = parseQuantity(t, 'watts', 'metric');

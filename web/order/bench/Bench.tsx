@@ -81,10 +81,21 @@ export function Bench() {
   // what comes out goes back: counted with one tap, where nobody counted otherwise
   const lines = step ? ledger(order, step) : [];
   const backUncounted = step?.stage === 'close' && lines.length > 0 && lines.every((l) => l.back === null);
+  // where nothing but questions is open, one tap says yes to all of them
+  const unread = state?.status === 'todo' ? step!.readings.filter((r) => !r.optional && readingVerdict(order, step!, r.id) === null) : [];
+  const questions = unread.every((r) => r.expected.unit === 'yes') ? unread : [];
   const done = () => {
     if (!step || sealed) return;
     if (state?.status !== 'todo') return goTo(next()?.id);
-    if (record({ type: 'step.done', step: step.id, ...(backUncounted && { counts: lines.map((l) => l.out) }) })) goTo(next()?.id);
+    if (
+      record({
+        type: 'step.done',
+        step: step.id,
+        ...(backUncounted && { counts: lines.map((l) => l.out) }),
+        ...(questions.length > 0 && { yes: questions.map((r) => r.id) }),
+      })
+    )
+      goTo(next()?.id);
   };
   const takeBack = () => {
     if (!undo?.run() || !undo.step) return;
@@ -92,8 +103,7 @@ export function Bench() {
     goTo(undo.step);
   };
   // where yes or no is asked, `n` is no; a digit is typed into the figure in hand
-  const open = state?.status === 'todo' ? step?.readings.find((r) => readingVerdict(order, step, r.id) === null) : undefined;
-  const asksYes = open?.expected.unit === 'yes';
+  const asksYes = unread[0]?.expected.unit === 'yes';
   const intoFigure = () => {
     const figure = document.getElementById('reading-in-hand');
     figure?.focus();
@@ -112,6 +122,10 @@ export function Bench() {
     r: () => document.getElementById('reading-in-hand')?.focus(),
     x: () => !sealed && setFinding(true),
   });
+  const sayDone = [
+    ...(backUncounted ? [`All ${lines.reduce((n, l) => n + l.out, 0)} back`] : []),
+    ...(questions.length ? [questions.length > 1 ? `Yes to all ${questions.length}` : 'Yes'] : []),
+  ];
   if (!step || !state)
     return (
       <Answer verdict={null} drawing={<UnitDrawing model={sheets.model} />}>
@@ -280,7 +294,7 @@ export function Bench() {
         {state.status === 'todo' ? (
           <>
             <Act big look="main" onClick={done} disabled={sealed} flex="1" data-act="done">
-              <Check size={24} aria-hidden /> {backUncounted ? `All ${lines.reduce((n, l) => n + l.out, 0)} back, next` : 'Done, next'}
+              <Check size={24} aria-hidden /> {`${sayDone.join(', ') || 'Done'}, next`}
             </Act>
             <Act big onClick={() => setSkipping(true)} disabled={sealed}>
               Skip

@@ -2,7 +2,9 @@ import { chakra } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
 import { sightOf } from '#core/fault/sight';
 import { judgeReading } from '#core/plan/judge';
-import type { PlannedReading, PlannedStep } from '#core/plan/planned';
+import { REST_STEP } from '#core/plan/steps';
+import { MUST, type PlannedReading, type PlannedStep } from '#core/plan/planned';
+import { sayInUnits } from '#core/quantity/quantity';
 import type { ReadingUnit } from '#model/kit';
 import type { Origin } from '#model/origin';
 import { useAbout, useUnits } from '../../app/context';
@@ -19,23 +21,27 @@ import { useMeter } from './useMeter';
 export function Readings({ step, sealed }: { step: PlannedStep; sealed: boolean }) {
   const { order } = useOrder();
   const taken = order.steps[step.id]?.readings ?? {};
-  const firstOpen = step.readings.find((r) => !taken[r.id] || judgeReading(taken[r.id]!.value, r.expected) === 'fails') ?? null;
+  // what may be left out waits until it is asked for
+  const isOpen = (r: PlannedReading) => !taken[r.id] || judgeReading(taken[r.id]!.value, r.expected) === 'fails';
+  const firstOpen = step.readings.find((r) => !r.optional && isOpen(r)) ?? null;
   const [picked, setPicked] = useState<string | null>(null);
   const inHand = step.readings.find((r) => r.id === picked) ?? firstOpen;
   const done = Object.keys(taken).length;
   useEffect(() => setPicked(null), [step.id, done]);
   return (
     <chakra.div display="grid" gap="10px">
-      {step.readings.map((r) => (
-        <ReadingRow
-          key={r.id}
-          step={step}
-          reading={r}
-          inHand={inHand?.id === r.id && !sealed}
-          sealed={sealed}
-          onPick={() => setPicked(r.id)}
-        />
-      ))}
+      {[...step.readings]
+        .sort((a, b) => Number(!a.optional) - Number(!b.optional))
+        .map((r) => (
+          <ReadingRow
+            key={r.id}
+            step={step}
+            reading={r}
+            inHand={inHand?.id === r.id && !sealed}
+            sealed={sealed}
+            onPick={() => setPicked(r.id)}
+          />
+        ))}
     </chakra.div>
   );
 }
@@ -72,7 +78,19 @@ function ReadingRow({
   const seen = useMeter(order.id, inHand && !figureAsked ? sight : null, simulated && readKept('bench.meter', false)).sample;
   const what = (
     <chakra.div flex="1" minW="180px">
-      <chakra.p fontWeight={700}>{reading.label}</chakra.p>
+      <chakra.p fontWeight={700}>
+        {reading.label}
+        {reading.optional && (
+          <chakra.span color="quiet" fontWeight={400}>
+            {', if you can'}
+          </chakra.span>
+        )}
+      </chakra.p>
+      {!figureAsked && expected.why !== MUST && (
+        <chakra.p fontSize="15px" color="quiet">
+          {sayInUnits(expected.why, units)}
+        </chakra.p>
+      )}
       {figureAsked && (
         <p>
           <chakra.span color="quiet">expected</chakra.span>{' '}
@@ -80,20 +98,20 @@ function ReadingRow({
             {expectedText(expected, units)}
           </chakra.span>
           <chakra.span display="block" fontSize="15px" color="quiet">
-            {expected.why}
+            {sayInUnits(expected.why, units)}
           </chakra.span>
         </p>
       )}
     </chakra.div>
   );
-  const judged = (
+  const judged = verdict && (
     <>
-      {figureAsked && taken && (
-        <chakra.span fontFamily="mono" fontSize="44px" lineHeight="1" fontWeight={600} color={VERDICT_COLOUR[verdict!]}>
-          {showReading(taken.value, expected.unit, units)}
+      {figureAsked && (
+        <chakra.span fontFamily="mono" fontSize="44px" lineHeight="1" fontWeight={600} color={VERDICT_COLOUR[verdict]}>
+          {showReading(taken!.value, expected.unit, units)}
         </chakra.span>
       )}
-      {verdict && <VerdictMark verdict={verdict} word size={28} />}
+      <VerdictMark verdict={verdict} word size={28} />
     </>
   );
   const frame = { borderWidth: '1px', borderRadius: 'kadro', bg: 'raised', p: '10px 16px' } as const;
@@ -107,6 +125,11 @@ function ReadingRow({
           kind={QUANTITY[expected.unit as Exclude<ReadingUnit, 'yes'>]}
           most={expected.high}
           judge={(v) => judgeReading(v, expected)}
+          known={
+            step.id === REST_STEP && order.restVolts !== null
+              ? { value: order.restVolts, says: `Still ${showReading(order.restVolts, 'V', units)}, as at Arrive` }
+              : undefined
+          }
           sight={sight}
           onTake={(v, origin) => {
             if (v === null) throw new Error('This reading is a figure: type it.');
@@ -142,9 +165,9 @@ function ReadingRow({
         </chakra.span>
       )}
       {judged}
-      {taken && figureAsked && !sealed && (
+      {(taken || reading.optional) && figureAsked && !sealed && (
         <Act onClick={onPick} minHeight="48px">
-          Read again
+          {taken ? 'Read again' : 'Read it'}
         </Act>
       )}
     </chakra.div>

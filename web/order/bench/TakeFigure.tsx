@@ -30,6 +30,7 @@ export function TakeFigure({
   kind,
   most = null,
   judge,
+  known,
   sight,
   onTake,
   what,
@@ -43,6 +44,8 @@ export function TakeFigure({
   /** the most that is expected, which tells the usual unit */
   most?: number | null;
   judge?: (value: number) => Verdict;
+  /** a figure that was read before and may still stand, with where it is from */
+  known?: { value: number; says: string } | undefined;
   /** where the meter’s probes are; null for what no meter reads */
   sight: Sight | null;
   /** `null`: the meter shows an open way. Answers whether it was taken. */
@@ -144,6 +147,11 @@ export function TakeFigure({
               }}
             >
               <Gauge size={20} aria-hidden /> Simulated meter
+            </Act>
+          )}
+          {known && !text && !judged && (
+            <Act minHeight="48px" onClick={() => onTake(known.value, { how: 'typed' })}>
+              {known.says}
             </Act>
           )}
           {judged}

@@ -33,6 +33,7 @@ export function Handover() {
   const [sealing, setSealing] = useState(false);
   const { open: points } = assessment;
   const seal = () => void ask({ type: 'order.sealed', seen: points.length });
+  const askToSeal = () => (points.length ? setSealing(true) : seal());
   const { proofs, blocks, wiring } = assessment;
   const sealed = order.status === 'sealed';
   const open = proofs.filter((p) => p.state !== 'proved' && p.state !== 'overridden');
@@ -152,12 +153,17 @@ export function Handover() {
         <Signed name={order.signature.name} strokes={order.signature.strokes} at={order.signature.at} />
       ) : (
         !sealed && (
-          <SignForm orderId={order.id} owner={order.owner} onSign={(name, strokes) => record({ type: 'handover.signed', name, strokes })} />
+          <SignForm
+            orderId={order.id}
+            owner={order.owner}
+            onSign={(name, strokes) => record({ type: 'handover.signed', name, strokes })}
+            onSeal={blocks.length === 1 ? askToSeal : null}
+          />
         )
       )}
       {!sealed ? (
-        <chakra.div mt="16px">
-          <ServerAct look="main" big disabled={blocks.length > 0} onClick={() => (points.length ? setSealing(true) : seal())}>
+        <chakra.div mt="16px" hidden={!order.signature && blocks.length === 1}>
+          <ServerAct look="main" big disabled={blocks.length > 0} onClick={askToSeal}>
             <Lock size={20} aria-hidden /> Hand over and seal
           </ServerAct>
           {points.length > 0 && blocks.length === 0 && (
@@ -224,23 +230,44 @@ function Signed({ name, strokes, at }: { name: string; strokes: string; at: stri
   );
 }
 
-function SignForm({ orderId, owner, onSign }: { orderId: string; owner: string; onSign: (name: string, strokes: string) => boolean }) {
+function SignForm({
+  orderId,
+  owner,
+  onSign,
+  onSeal,
+}: {
+  orderId: string;
+  owner: string;
+  onSign: (name: string, strokes: string) => boolean;
+  /** what follows where nothing but the signature was missing; null: more is */
+  onSeal: (() => void) | null;
+}) {
   const [name, setName] = useDraft(`${orderId}.signer`);
   const [strokes, setStrokes] = useState('');
   const keep = useCallback((s: string) => setStrokes(s), []);
+  const signer = (name ?? owner).trim();
+  const signable = strokes !== '' && signer !== '';
+  const sign = () => {
+    const kept = onSign(signer, strokes);
+    if (kept) setName(null);
+    return kept;
+  };
   return (
     <chakra.div display="grid" gap="10px" maxW="480px">
       <Labelled label="Name of who receives it" id="signer">
-        <Entry id="signer" value={name ?? owner} maxLength={60} onChange={(e) => setName(e.target.value)} />
+        <Entry id="signer" value={name ?? owner} maxLength={80} onChange={(e) => setName(e.target.value)} />
       </Labelled>
       <SignaturePad onChange={keep} />
-      <Act
-        alignSelf="start"
-        disabled={!strokes || !(name ?? owner).trim()}
-        onClick={() => onSign((name ?? owner).trim(), strokes) && setName(null)}
-      >
-        Record the signature
-      </Act>
+      <chakra.div display="flex" gap="10px" flexWrap="wrap">
+        {onSeal && (
+          <ServerAct look="main" big disabled={!signable} onClick={() => sign() && onSeal()}>
+            <Lock size={20} aria-hidden /> Hand over and seal
+          </ServerAct>
+        )}
+        <Act big={!!onSeal} disabled={!signable} onClick={sign}>
+          Record the signature
+        </Act>
+      </chakra.div>
     </chakra.div>
   );
 }
