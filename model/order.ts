@@ -1,3 +1,5 @@
+import { z } from 'zod';
+import { Awg, positive, WireColour, words } from './common';
 import type { FittedItem } from './fitted';
 import type { OwnerDay } from './day';
 import type { AddedLamp, Point } from './lamp';
@@ -55,6 +57,13 @@ export interface Undoable {
   back: Change[];
 }
 
+/** Something that a step used up: metres of a spool, or pieces off the shelf. */
+export const Taken = z.discriminatedUnion('of', [
+  z.strictObject({ of: z.literal('spool'), id: words(40), awg: Awg, colour: WireColour, lengthM: positive.max(1000) }),
+  z.strictObject({ of: z.literal('shelf'), id: z.string().regex(/^[a-z0-9-]{1,60}$/), pieces: z.number().int().min(1).max(9999) }),
+]);
+export type Taken = z.infer<typeof Taken>;
+
 /** The state of one order, made only by applying its events in turn. */
 export interface Order {
   id: string;
@@ -105,6 +114,8 @@ export interface Order {
   lamps: { placed: Record<string, Point>; added: AddedLamp[] };
   /** fasteners counted out and back, by the step of their panel, in the order of its sheet; the reason where it closed short */
   fasteners: Record<string, { counts: number[]; reason: string | null; at: string; by: string }>;
+  /** what was cut and fitted, by the step that it was done at; it is off the shelf */
+  used?: Record<string, { circuit: string; took: Taken[] }>;
   /** how the work is to be done, and steps put elsewhere by hand */
   plan: { choice: PlanChoice; pins: PlanPin[] };
   kept: { at: string; by: string; name: string; answer: string }[];

@@ -225,19 +225,22 @@ export async function loadDemo(shop: Shop, workers: Workers, root: string, today
   const finished = [...pattern, ...demo.finished].sort((a, b) => b.daysAgo - a.daysAgo);
   await once(shop, async (tx) => {
     for (const p of demo.people) await addPerson(tx, { ...p, password: demo.password });
-    const settings = { ...DEFAULT_SETTINGS, shop: demo.shop, stock: demo.stock, shelf: demo.shelf };
+    const { stock: _stock, shelf: _shelf, ...settings } = { ...DEFAULT_SETTINGS, shop: demo.shop };
     await beginSettings(tx, settings, 'oda');
-    const begin = (at: Date) => new Hand(tx, workers, demo.people, settings, at);
+    const { stock, shelf } = demo;
+    const begin = (on: Pick<Settings, 'stock' | 'shelf'>) => (at: Date) => new Hand(tx, workers, demo.people, { ...settings, ...on }, at);
     await loadSheets(tx, [join(root, 'demo/models'), join(root, 'demo/kits')], 'oda');
     // whoever does a kit again does it faster, as people do
     const done = new Map<string, number>();
     for (const [i, f] of finished.entries()) {
       const key = `${f.by} ${f.kits.join()}`;
       done.set(key, (done.get(key) ?? 0) + 1);
-      await finishOne(tx, workers, begin, f, i, done.get(key)!, today);
+      await finishOne(tx, workers, begin({ stock: [], shelf: [] }), f, i, done.get(key)!, today);
     }
     await run(tx, "INSERT INTO progress (name, upto, done) VALUES ('demo', 0, 1)");
-    for (const f of demo.floor) await putOnFloor(tx, workers, begin, f, today);
+    // counted this morning: what earlier work took is gone from it
+    await beginSettings(tx, { stock, shelf }, 'oda');
+    for (const f of demo.floor) await putOnFloor(tx, workers, begin({ stock, shelf }), f, today);
   });
 }
 

@@ -1,9 +1,11 @@
 import { z } from 'zod';
 import { Slug, words } from '#model/common';
-import type { Order } from '#model/order';
+import { Taken, type Order } from '#model/order';
 import { PhotoId, PhotoNote } from '#model/probe';
 import { Expected } from '#model/reading';
 import { readingVerdict, stepState } from '../order/assess';
+import { takenBy } from '../plan/needs';
+import { usedCircuits } from '../plan/used';
 import { fastenersHold, ledger, shortOf } from '../plan/fasteners';
 import { judgeReading } from '../plan/judge';
 import type { PlannedStep } from '../plan/planned';
@@ -61,8 +63,13 @@ function nextAfter(id: string, order: Order, c: Context): string | null {
   return c.assessment.steps.find((s) => s.id !== id && mine(s) && stepState(order, s.id).status === 'todo')?.id ?? null;
 }
 
-/** What follows once a step is done: the next of this person. */
-export const followedBy = (step: PlannedStep, order: Order, c: Context) => ({ title: step.title, next: nextAfter(step.id, order, c) });
+/** What follows once a step is done: the next of this person, and what it took off the shelf. */
+export const followedBy = (step: PlannedStep, order: Order, c: Context) => ({
+  title: step.title,
+  next: nextAfter(step.id, order, c),
+  took: tookAt(step, order, c),
+});
+export const tookShape = z.array(Taken).max(80);
 
 /** A step settled: its clocks stop, and a person's own goes on with their next step only if it was running. */
 export function settled(
@@ -120,6 +127,16 @@ function asked(step: PlannedStep, id: string) {
   if (!r || r.expected.unit !== 'yes') throw new Refused(`“${step.title}” does not ask “${id}”.`, 'input', 'yes');
   return { reading: r.id, label: r.label, expected: r.expected };
 }
+
+/** What a step uses up: wire that was cut once is not cut again, though its step be reopened. */
+const tookAt = (step: PlannedStep, order: Order, c: Context): Taken[] =>
+  step.stage === 'wire' && step.circuit && !order.used?.[step.id]
+    ? takenBy(step.circuit, c.assessment.wiring.harness, c.assessment.sheets.model, c.settings, usedCircuits(order))
+    : [];
+
+/** An order with what one of its steps took off the shelf. */
+export const withTaken = (order: Order, step: string, took: Taken[]): Order =>
+  took.length ? { ...order, used: { ...order.used, [step]: { circuit: step.slice(step.indexOf('/') + 1), took } } } : order;
 
 /** An order with what was said in the moment in which a step was done. */
 const withSaid = (
@@ -187,17 +204,18 @@ export const benchEvents = [
     version: 3,
     /**
      * Said in the same moment: `counts`, fasteners counted back, by kind in the order of the panel's sheet; `affirmed`, questions
-     * answered with yes.
+     * answered with yes. `took`: what was cut and taken off the shelf for it.
      */
     records: {
       step: stepId,
       title: words(200),
       next: stepId.nullable(),
       counts: counts.nullable(),
+      took: tookShape,
       affirmed: z.array(z.strictObject({ reading: Slug, label: words(200), expected: Expected })).max(40),
     },
     asks: { step: stepId, counts: counts.optional(), yes: z.array(Slug).max(40).optional() },
-    earlier: { 1: (body) => ({ ...body, counts: null }), 2: (body) => ({ ...body, affirmed: [] }) },
+    earlier: { 1: (body) => ({ ...body, counts: null }), 2: (body) => ({ ...body, affirmed: [], took: [] }) },
     decide: (command, order, c) => {
       const step = planned(command.step, c);
       const counted = command.counts ? checkCounts(step, command.counts, order) : null;
@@ -205,9 +223,10 @@ export const benchEvents = [
       const said = { counts: counted, affirmed };
       const why = whyNotDone(step, withSaid(order, step.id, said, { at: order.openedAt, by: c.by }), c);
       if (why) throw new Refused(why);
-      return { type: 'step.done', step: step.id, title: step.title, next: nextAfter(step.id, order, c), ...said };
+      return { type: 'step.done', step: step.id, ...followedBy(step, order, c), ...said };
     },
-    apply: (order, e, stamp) => settled(withSaid(order, e.step, e, stamp), e.step, e.next, stamp.by, stamp.at, { status: 'done' }),
+    apply: (order, e, stamp) =>
+      settled(withTaken(withSaid(order, e.step, e, stamp), e.step, e.took), e.step, e.next, stamp.by, stamp.at, { status: 'done' }),
     touches: (c) => [`step.${c.step}`],
     says: (e) => `Done: ${[e.title, ...e.affirmed.map((a) => `${a.label}: yes`)].join('; ')}`,
   }),

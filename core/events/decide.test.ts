@@ -296,7 +296,7 @@ describe('state from events', () => {
   const { order, sheets } = demoOrder('drover-4', ['roof-bar']);
   it('keeps time per step and lets the clock go on with the next', () => {
     let o = after(order, { type: 'step.started', step: 'safe/rest', title: 'x' });
-    o = after(o, { type: 'step.done', step: 'safe/rest', title: 't', next: 'safe/off', counts: null, affirmed: [] });
+    o = after(o, { type: 'step.done', step: 'safe/rest', title: 't', next: 'safe/off', counts: null, affirmed: [], took: [] });
     expect(o.steps['safe/rest']).toMatchObject({ status: 'done', seconds: 60 });
     expect(o.clocks[0]!.step).toBe('safe/off');
     o = after(o, { type: 'timer.stopped' });

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Slug, Verdict, words } from '#model/common';
-import type { Order, StepState } from '#model/order';
+import type { StepState } from '#model/order';
 import { Origin } from '#model/origin';
 import { CauseId, CauseWords, Probe, ProbeValue } from '#model/probe';
 import { Expected } from '#model/reading';
@@ -8,7 +8,7 @@ import { liveModel } from '../fault/predict';
 import { sayState } from '../harness/scan';
 import { readingVerdict } from '../order/assess';
 import { judgeReading } from '../plan/judge';
-import { followedBy, planned, settled, whyNotDone } from './bench';
+import { followedBy, planned, settled, tookShape, whyNotDone, withTaken } from './bench';
 import { BENCH, event, Refused } from './definition';
 import { asTold, originOf } from './origin';
 import { withReading } from './read-step';
@@ -27,7 +27,7 @@ const withoutOrigin = (body: Record<string, unknown>) => ({ ...body, origin: { h
 export const measureEvents = [
   event({
     type: 'reading.taken',
-    version: 3,
+    version: 4,
     may: BENCH,
     atBench: true,
     records: {
@@ -39,11 +39,15 @@ export const measureEvents = [
       verdict: Verdict,
       origin: Origin,
       /** the last that its step waited for: the step is done with it, and what comes next; null: not so */
-      settles: z.strictObject({ title: words(200), next: stepId.nullable() }).nullable(),
+      settles: z.strictObject({ title: words(200), next: stepId.nullable(), took: tookShape }).nullable(),
     },
     /** `go`: the step is done with it, if nothing else is left there */
     asks: { step: stepId, reading: Slug, value, origin: Origin.optional(), go: z.boolean().optional() },
-    earlier: { 1: withoutOrigin, 2: (body) => ({ ...body, settles: null }) },
+    earlier: {
+      1: withoutOrigin,
+      2: (body) => ({ ...body, settles: null }),
+      3: (body) => ({ ...body, settles: body.settles && { ...body.settles, took: [] } }),
+    },
     decide: ({ origin, go, ...command }, order, c) => {
       const step = planned(command.step, c);
       const r = step.readings.find((x) => x.id === command.reading);
@@ -64,7 +68,9 @@ export const measureEvents = [
     },
     apply: (order, e, stamp) => {
       const read = withReading(order, e, stamp);
-      return e.settles ? settled(read, e.step, e.settles.next, stamp.by, stamp.at, { status: 'done' }) : read;
+      return e.settles
+        ? settled(withTaken(read, e.step, e.settles.took), e.step, e.settles.next, stamp.by, stamp.at, { status: 'done' })
+        : read;
     },
     touches: (c) => [`reading.${c.step}.${c.reading}`, ...('settles' in c && c.settles ? [`step.${c.step}`] : [])],
     says: (e) => {

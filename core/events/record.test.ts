@@ -36,7 +36,7 @@ describe('when something was done', () => {
   it('a step takes as long as it took, however much later it was received', () => {
     const { order } = demoOrder('drover-4', ['roof-bar']);
     const start = { type: 'step.started' as const, step: 'safe/rest', title: 'x' };
-    const done = { type: 'step.done' as const, step: 'safe/rest', title: 'x', next: null, counts: null, affirmed: [] };
+    const done = { type: 'step.done' as const, step: 'safe/rest', title: 'x', next: null, counts: null, affirmed: [], took: [] };
     const received = '2026-11-26T17:00:00.000Z';
     let o = order;
     for (const [body, at] of [
@@ -75,7 +75,7 @@ describe('what was recorded long ago', () => {
   });
   it('what is damaged, of a newer version or of an unknown kind is refused by its number, never guessed', () => {
     expect(() => upToDate(stored(2, reading))).toThrow(/event 3 \(reading.taken\) is damaged: origin/);
-    expect(() => upToDate(stored(4, { ...reading, origin: { how: 'typed' } }))).toThrow(/newer version/);
+    expect(() => upToDate(stored(5, { ...reading, origin: { how: 'typed' } }))).toThrow(/newer version/);
     expect(() => upToDate(stored(1, { type: 'order.burnt' }))).toThrow(UnreadableEvent);
     expect(() => upToDate(stored(1, { type: 'timer.stopped', more: 1 }))).toThrow(/damaged/);
   });

@@ -80,7 +80,7 @@ const LINES: [EventBody, string][] = [
   [{ type: 'bench.assigned', to: 'tor' }, 'On the bench of tor'],
   [{ type: 'step.started', step: 'safe/rest', title: 'Read the battery' }, 'Clock started: Read the battery'],
   [{ type: 'timer.stopped' }, 'Clock stopped'],
-  [{ type: 'step.done', step: 's', title: 'Hood off', next: null, counts: null, affirmed: [] }, 'Done: Hood off'],
+  [{ type: 'step.done', step: 's', title: 'Hood off', next: null, counts: null, affirmed: [], took: [] }, 'Done: Hood off'],
   [{ type: 'step.skipped', step: 's', title: 'Hood off', reason: 'no hood', next: null }, 'Skipped: Hood off, because no hood'],
   [{ type: 'step.reopened', step: 's', title: 'Hood off' }, 'Reopened: Hood off'],
   [

@@ -1,8 +1,10 @@
 import type { Harness } from '#model/harness';
 import { AT_REST, NO_FAULTS, type Faults, type SwitchState } from '../harness/simulate';
-import { singleFaults, type Cause } from './causes';
+import { alikeOf, type Shown } from './alike';
+import { singleFaults, type Cause, type CauseKind } from './causes';
 import { liveModel, type Predictor } from './predict';
 import type { Evidence, Look, Probes, Sight } from './sight';
+import { slips, type Slip } from './slips';
 
 export interface RankedCause {
   cause: Cause;
@@ -12,6 +14,10 @@ export interface RankedCause {
   share: number;
   /** the evidence it does not explain, by id */
   against: string[];
+  /** seen without taking anything off: a fuse, the battery, the unit's own feed */
+  easy: boolean;
+  /** the first of those that no measurement tells apart from it; its own id where it is the first */
+  alike: string;
 }
 /** What a measurement may show, and what would then be wrong. */
 export interface Outcome {
@@ -26,8 +32,11 @@ export interface Measurement {
   bits: number;
   outcomes: Outcome[];
 }
+export type LookFirst = Pick<Slip, 'id' | 'says' | 'look'>;
 export interface Diagnosis {
   causes: RankedCause[];
+  /** switches that would explain it if they were left off, to be looked at before anything is measured */
+  left: LookFirst[];
   /** how likely it is that the wiring is sound and a reading was wrong */
   sound: number;
   /** how likely it is that it is something else than all that is known of here */
@@ -90,6 +99,12 @@ function explains(look: Look, value: number, foretold: number | null): number {
   const d = away(look, value, foretold);
   return Math.log(MISREAD * 0.2 + (1 - MISREAD) * Math.exp(-0.5 * d * d));
 }
+/** A cause that moves a reading by less of how far it went has nothing to do with it. Common practice, no source. */
+const LEAST_PUSH = 0.05;
+/** Beyond this a way is open. */
+const FAR = 2e7;
+/** What is looked at before a meter is. */
+const EASY: ReadonlySet<CauseKind> = new Set(['blown', 'unit']);
 const AGAINST = 3;
 /** Figures so many standard deviations apart are told as two outcomes. */
 const APART = 2.5;
@@ -103,11 +118,13 @@ export class FaultFinder {
   private readonly predictor: Predictor;
   private readonly hypotheses: readonly Hypothesis[];
   private readonly nonePrior: number;
+  /** what the priors of all causes come to */
+  private readonly total: number;
 
   constructor(private readonly harness: Harness) {
     this.causes = singleFaults(harness);
     this.predictor = liveModel(harness);
-    const total = this.causes.reduce((s, c) => s + c.prior, SOUND_PRIOR + NONE_PRIOR);
+    const total = (this.total = this.causes.reduce((s, c) => s + c.prior, SOUND_PRIOR + NONE_PRIOR));
     this.nonePrior = Math.log(NONE_PRIOR / total);
     this.hypotheses = [
       { cause: null, says: '', faults: NO_FAULTS, logPrior: Math.log(SOUND_PRIOR / total), loose: false },
@@ -150,6 +167,8 @@ export class FaultFinder {
       alive = alive.filter((a) => a.log > best + DROP);
     }
     alive.push(...this.pairs(alive, ordered));
+    // what cannot even push a failing reading the way it went is no answer to it
+    alive = alive.filter((a) => a.h.cause === null || this.pushes(a.h, evidence));
     const unknown = ordered.reduce(
       (s, e) => s + Math.max(NONE_EXPLAINS, explains(e.sight.look, e.value, this.predictor.value(e.sight, NO_FAULTS))),
       this.nonePrior,
@@ -179,18 +198,48 @@ export class FaultFinder {
                     return v === null || Math.abs(away(e.sight.look, e.value, v)) > AGAINST;
                   })
                   .map((e) => e.id),
+                easy: EASY.has(cause.kind),
+                alike: cause.id,
               },
             ]
           : [],
       )
       .sort((a, b) => b.share - a.share);
     const states = distinct(ordered.map((e) => e.sight.state)).slice(0, MOST_STATES);
+    const measured = this.next(weighed.slice(0, MOST_WEIGHED), states, evidence, effort);
     return {
-      causes,
+      causes: causes.map((c) => ({ ...c, alike: measured.alike.get(c.cause.id) ?? c.cause.id })),
+      left: this.left(evidence),
       sound: shares.get(null)?.share ?? 0,
       none: none / sum,
-      next: this.next(weighed.slice(0, MOST_WEIGHED), states, evidence, effort),
+      next: measured.best,
     };
+  }
+
+  /** Switches that explain what fails if they were left off: nothing is measured before somebody looked. */
+  private left(evidence: readonly Evidence[]): LookFirst[] {
+    const failing = evidence.filter((e) => e.failing);
+    return slips(this.harness, failing)
+      .filter((s) =>
+        failing.every((e) => {
+          const v = this.predictor.value({ ...e.sight, state: s.as(e.sight.state) }, NO_FAULTS);
+          return v !== null && Math.abs(away(e.sight.look, e.value, v)) <= AGAINST;
+        }),
+      )
+      .map(({ id, says, look }) => ({ id, says, look }));
+  }
+
+  /** Whether a hypothesis moves any of the readings that fail the way in which it failed. */
+  private pushes(h: Hypothesis, evidence: readonly Evidence[]): boolean {
+    const failing = evidence.filter((e) => e.failing);
+    if (!failing.length) return true;
+    return failing.some((e) => {
+      const sound = this.predictor.value(e.sight, NO_FAULTS);
+      const so = this.predictor.value(e.sight, h.faults);
+      if (sound === null || so === null) return true;
+      const went = Math.min(FAR, e.value) - Math.min(FAR, sound);
+      return (Math.min(FAR, so) - Math.min(FAR, sound)) * Math.sign(went) > LEAST_PUSH * Math.abs(went);
+    });
   }
 
   /** Logarithm of how well a hypothesis explains a reading; what comes and goes may have been away. */
@@ -253,21 +302,23 @@ export class FaultFinder {
     states: readonly SwitchState[],
     evidence: readonly Evidence[],
     effort: (node: string) => number,
-  ): Measurement[] {
+  ): { best: Measurement[]; alike: ReadonlyMap<string, string> } {
     const total = weighed.reduce((s, w) => s + w.p, 0);
     const ps = weighed.map((w) => w.p / total);
     const groupIds = [...new Set(weighed.map((w) => w.h.cause))];
     const group = weighed.map((w) => groupIds.indexOf(w.h.cause));
-    if (groupIds.length < 2) return [];
+    if (groupIds.length < 2) return { best: [], alike: new Map() };
     const taken = new Set(evidence.map((e) => JSON.stringify(e.sight)));
+    const shown: Shown[] = [];
     const found: (Omit<Measurement, 'outcomes'> & { worth: number; values: (number | null)[] })[] = [];
     const consider = (look: Probes, state: SwitchState) => {
       const sight = { state, look };
       if (taken.has(JSON.stringify(sight))) return;
       const values = weighed.map((w) => this.predictor.value(sight, w.h.faults));
+      shown.push({ look, values });
       const bits = gain(look, values, ps, group, groupIds.length);
       if (bits < LEAST_BITS) return;
-      const trouble = Math.max(effort(look.plus), effort(look.minus)) * (look.kind === 'ohms' ? 1.5 : 1);
+      const trouble = Math.max(effort(look.plus), effort(look.minus)) * (look.kind === 'ohms' ? 1.2 : 1);
       found.push({ sight, bits, worth: bits / trouble, values });
     };
     const touchable = new Set(this.harness.nodes.filter((n) => n.kind !== 'inner').map((n) => n.id));
@@ -295,13 +346,27 @@ export class FaultFinder {
           : [],
     );
     for (const n of [...new Set(suspects)].filter((x) => touchable.has(x)).slice(0, MOST_OHMS))
-      for (const state of [...states.slice(0, 1), AT_REST]) consider({ kind: 'ohms', plus: n, minus: 'bat-' }, state);
-    return found
+      for (const state of distinct([...states.map(keyOff), AT_REST])) consider({ kind: 'ohms', plus: n, minus: 'bat-' }, state);
+    const best = found
       .sort((a, b) => b.worth - a.worth)
       .slice(0, 4)
       .map(({ sight, bits, values }) => ({ sight, bits, outcomes: outcomes(sight.look, values, ps, weighed) }));
+    return {
+      best,
+      alike: alikeOf(
+        weighed.map((w) => w.h.cause?.id ?? null),
+        shown,
+        differ,
+      ),
+    };
   }
 }
+
+/** Ohms are measured with the battery off: the key and the engine are, too; a kit's switches stay as they were. */
+const keyOff = (s: SwitchState): SwitchState => ({
+  ...s,
+  controls: Object.fromEntries(Object.entries(s.controls).filter(([id]) => !id.startsWith('unit#'))),
+});
 
 const together = (a: Faults, b: Faults): Faults => ({
   blown: [...a.blown, ...b.blown],
@@ -317,6 +382,10 @@ const together = (a: Faults, b: Faults): Faults => ({
 });
 
 const distinct = (states: readonly SwitchState[]): SwitchState[] => [...new Map(states.map((s) => [JSON.stringify(s), s])).values()];
+
+/** Whether a meter tells two values apart. */
+const differ = (look: Look, a: number | null, b: number | null): boolean =>
+  a === null || b === null ? a !== b : Math.abs(away(look, a, b)) >= APART;
 
 const entropy = (ps: readonly number[]) => ps.reduce((s, p) => (p > 1e-12 ? s - p * Math.log2(p) : s), 0);
 

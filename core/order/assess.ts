@@ -14,6 +14,7 @@ import { judgeReading } from '../plan/judge';
 import { type PlannedStep } from '../plan/planned';
 import { changeParts } from '../plan/change-steps';
 import { needsOf, shortNeeds, type Need } from '../plan/needs';
+import { usedCircuits } from '../plan/used';
 import { withCautions } from '../plan/cautions';
 import { workSteps } from '../plan/steps';
 import { planWork, type WorkPlan } from '../plan/work';
@@ -124,7 +125,6 @@ interface Planned {
   sheets: Sheets;
   unmeasured: UnitModel;
   wiring: Wiring;
-  needs: Need[];
   power: Budget;
 }
 
@@ -148,7 +148,8 @@ function plan(order: Order, given: Sheets, settings: Settings, memo: Memo, deman
     wishes,
     lamps,
     read,
-    settings,
+    // what is on the shelf changes no wiring
+    { ...settings, stock: [], shelf: [] },
     demands.map((d) => d.circuit),
   ]);
   const planned = memo.once('plan', [given.model, ...given.kits, key], (): Planned => {
@@ -157,8 +158,7 @@ function plan(order: Order, given: Sheets, settings: Settings, memo: Memo, deman
     const planned = planWiring(order, sheets, settings);
     // what comes out the same is the same: all that was worked out from it stays
     const wiring = { ...planned, harness: memo.once('harness', [JSON.stringify(planned.harness)], () => planned.harness) };
-    const needs = needsOf(wiring.harness, sheets.model, settings, changeParts(order, sheets, settings));
-    return { sheets, unmeasured, wiring, needs, power: powerBudget(order, sheets, wiring, settings, unmeasured) };
+    return { sheets, unmeasured, wiring, power: powerBudget(order, sheets, wiring, settings, unmeasured) };
   });
   return planned.sheets.packs === given.packs ? planned : { ...planned, sheets: { ...planned.sheets, packs: given.packs } };
 }
@@ -188,7 +188,11 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
   // what the rule packs ask of switching decides over feeds, with everything else of the wiring following
   const demands = feedDemands(order, first.sheets, first.wiring, before);
   const planned = demands.met.length ? plan(order, given, settings, memo, demands.met) : first;
-  const { sheets, unmeasured, wiring, needs, power } = planned;
+  const { sheets, unmeasured, wiring, power } = planned;
+  const parts = changeParts(order, sheets, settings);
+  const needs = memo.once('needs', [wiring.harness, JSON.stringify([settings.stock, settings.shelf, order.used, parts])], () =>
+    needsOf(wiring.harness, sheets.model, settings, parts, usedCircuits(order)),
+  );
   const identity = checkIdentity(sheets.model.identity, order.unit.identity);
   const rest = judgeRest(order, sheets);
   const fit = checkFit(order, sheets);
@@ -222,6 +226,7 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
   const owed = (n: number, one: string, many = `${one}s`) => (n ? `${n} ${n === 1 ? one : many}` : '');
   const openLamps = lamps.required - lamps.met;
   const circuitsOff = wiring.circuits.filter((c) => c.verdict !== 'holds' || demands.conflicts.some((x) => x.circuit === c.id)).length;
+  const short = left ? shortNeeds(needs).length : 0;
   const boxOpen = fit.kits.flatMap((k) => k.box).filter((b) => b.counted === null).length;
   const stations: Assessment['stations'] = {
     arrive: {
@@ -235,7 +240,7 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
       owed: owed(circuitsOff, 'circuit'),
     },
     lamps: { verdict: lamps.required ? lamps.verdict : null, owed: owed(openLamps, 'item') },
-    plan: { verdict: has ? 'holds' : null, owed: '' },
+    plan: { verdict: !has ? null : short ? 'fails' : 'holds', owed: short ? `${short} short` : '' },
     bench: { verdict: !has ? null : failing ? 'fails' : left ? null : unproved.length ? 'unknown' : 'holds', owed: owed(left, 'step') },
     handover: {
       verdict: order.status === 'sealed' ? 'holds' : !has ? null : blocks.length ? null : 'holds',

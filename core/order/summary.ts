@@ -2,6 +2,7 @@ import type { Order, OrderStatus, Station } from '#model/order';
 import { STATIONS } from '#model/order';
 import type { Sheets } from '#model/sheet';
 import type { UnitKind } from '#model/common';
+import { shortNeeds } from '../plan/needs';
 import { currentStation, stepState, type Assessment, type StationMark } from './assess';
 
 /** What the floor and the log show of an order without opening it; worked out at each write. */
@@ -46,24 +47,28 @@ export function leftByKit(order: Order, a: Assessment): { kit: string; minutes: 
 export function summarise(order: Order, sheets: Sheets, a: Assessment): OrderSummary {
   const station = currentStation(order, a);
   const missing = a.fit.kits.flatMap((k) => k.box).filter((b) => b.counted !== null && b.counted < b.need);
+  // what is done already waits for nothing
+  const lacking = a.stations.bench.owed ? shortNeeds(a.needs)[0] : undefined;
   const waitsFor =
     order.status !== 'open'
       ? ''
       : missing.length
         ? `parts: ${missing[0]!.item}`
-        : station === 'fit' && a.fit.kits.some((k) => k.needs.length)
-          ? a.fit.kits.find((k) => k.needs.length)!.says
-          : station === 'power' || station === 'wire' || station === 'lamps'
-            ? station === 'power'
-              ? a.power.says
-              : `${a.stations[station].owed} to settle`
-            : station === 'handover'
-              ? (a.blocks[0] ?? 'the owner')
-              : station === 'bench'
-                ? order.clocks.length || order.assignee
-                  ? a.stations.bench.owed + ' to go'
-                  : 'a bay'
-                : a.stations[station].owed;
+        : lacking
+          ? `parts: ${lacking.name}`
+          : station === 'fit' && a.fit.kits.some((k) => k.needs.length)
+            ? a.fit.kits.find((k) => k.needs.length)!.says
+            : station === 'power' || station === 'wire' || station === 'lamps'
+              ? station === 'power'
+                ? a.power.says
+                : `${a.stations[station].owed} to settle`
+              : station === 'handover'
+                ? (a.blocks[0] ?? 'the owner')
+                : station === 'bench'
+                  ? order.clocks.length || order.assignee
+                    ? a.stations.bench.owed + ' to go'
+                    : 'a bay'
+                  : a.stations[station].owed;
   return {
     unitName: `${sheets.model.maker} ${sheets.model.name}`,
     kind: sheets.model.kind,

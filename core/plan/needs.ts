@@ -1,4 +1,5 @@
 import type { Harness } from '#model/harness';
+import type { Taken } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
 import { cutPlan, cutRows } from '../harness/cut-list';
@@ -33,28 +34,22 @@ const slug = (text: string) =>
 
 /**
  * Wire, fuses with their holders, relays and ends that the added wiring takes, each beside what is on the shelf. What comes
- * ready in a kit’s box is counted at Fit, not here. `agreed`: things that agreed changes take.
+ * ready in a kit’s box is counted at Fit, not here. `agreed`: things that agreed changes take; `used`: circuits that are wired
+ * already, whose things are off the shelf.
  */
 export function needsOf(
   h: Harness,
   model: UnitModel,
   settings: Pick<Settings, 'stock' | 'shelf'>,
   agreed: readonly ChangePart[] = [],
+  used: ReadonlySet<string> = new Set(),
 ): Need[] {
   const shelf = new Map(settings.shelf.map((s) => [s.id, s.have]));
-  const rows = cutRows(h, model);
+  const rows = cutRows(h, model).filter((r) => !r.circuit || !used.has(r.circuit));
   const plan = cutPlan(rows, settings.stock);
   const unmet = new Set(plan.unmet);
   const counted = settings.stock.length > 0;
   const needs = new Map<string, Need>();
-  /** pieces of one kind, with how many each circuit takes */
-  const pieces = new Map<string, Pick<Need, 'id' | 'kind' | 'name' | 'price'> & { uses: Map<string | null, number> }>();
-  const add = (kind: Need['kind'], id: string, name: string, circuit: string | null, n = 1, price?: number) => {
-    let p = pieces.get(id);
-    if (!p) pieces.set(id, (p = { id, kind, name, uses: new Map() }));
-    p.uses.set(circuit, (p.uses.get(circuit) ?? 0) + n);
-    if (price !== undefined) p.price = price;
-  };
   for (const r of rows) {
     if (r.awg === null) continue;
     const id = `${awgName(r.awg)} ${r.colour}`;
@@ -73,6 +68,43 @@ export function needsOf(
       short: counted ? Number(((had?.short ?? 0) + lacks).toFixed(2)) : null,
       circuits: [...new Set([...(had?.circuits ?? []), ...(lacks && r.circuit ? [r.circuit] : [])])],
     });
+  }
+  for (const { uses: all, ...p } of piecesOf(h, model, agreed).values()) {
+    const uses = [...all].filter(([c]) => c === null || !used.has(c));
+    if (!uses.length) continue;
+    const need = Math.ceil(uses.reduce((s, [, n]) => s + n, 0));
+    const have = shelf.get(p.id) ?? null;
+    // first come, first served: whoever comes when the shelf is empty waits
+    let left = have ?? 0;
+    const waits = uses.filter(([, n]) => (left -= n) < 0);
+    needs.set(p.id, {
+      ...p,
+      need,
+      unit: 'pieces',
+      have,
+      short: have === null ? null : Math.max(0, need - have),
+      circuits: waits.flatMap(([circuit]) => circuit ?? []),
+    });
+  }
+  const order = ['part', 'wire', 'fuse', 'relay', 'end'];
+  return [...needs.values()].sort(
+    (a, b) => order.indexOf(a.kind) - order.indexOf(b.kind) || a.name.localeCompare(b.name, 'en', { numeric: true }),
+  );
+}
+
+/** Pieces of one kind, with how many each circuit takes. */
+type Pieces = Pick<Need, 'id' | 'kind' | 'name' | 'price'> & { uses: Map<string | null, number> };
+
+function piecesOf(h: Harness, model: UnitModel, agreed: readonly ChangePart[]): Map<string, Pieces> {
+  const pieces = new Map<string, Pieces>();
+  const add = (kind: Need['kind'], id: string, name: string, circuit: string | null, n = 1, price?: number) => {
+    let p = pieces.get(id);
+    if (!p) pieces.set(id, (p = { id, kind, name, uses: new Map() }));
+    p.uses.set(circuit, (p.uses.get(circuit) ?? 0) + n);
+    if (price !== undefined) p.price = price;
+  };
+  for (const r of cutRows(h, model)) {
+    if (r.awg === null) continue;
     const { id: size, words } = terminalSize(r.awg);
     for (const at of r.ends) {
       // the terminal, whichever way of a plug or stud it goes to; what is bare, soldered or comes with a plug takes none
@@ -87,25 +119,35 @@ export function needsOf(
     if (e.kind === 'coil' && e.part) add('relay', e.part.id, e.part.name, e.circuit);
   }
   for (const p of agreed) add(p.kind, p.id, p.name, null, 1, p.price);
-  for (const { uses, ...p } of pieces.values()) {
-    const need = Math.ceil([...uses.values()].reduce((s, n) => s + n, 0));
-    const have = shelf.get(p.id) ?? null;
-    // first come, first served: whoever comes when the shelf is empty waits
-    let left = have ?? 0;
-    const waits = [...uses].filter(([, n]) => (left -= n) < 0);
-    needs.set(p.id, {
-      ...p,
-      need,
-      unit: 'pieces',
-      have,
-      short: have === null ? null : Math.max(0, need - have),
-      circuits: waits.flatMap(([circuit]) => circuit ?? []),
-    });
+  return pieces;
+}
+
+/**
+ * What wiring a circuit uses up: of which spool each of its wires is cut, as the cut plan of all that is left to cut has it, and
+ * what comes off the shelf. What nobody counted, and what is not there, is not taken.
+ */
+export function takenBy(
+  circuit: string,
+  h: Harness,
+  model: UnitModel,
+  settings: Pick<Settings, 'stock' | 'shelf'>,
+  used: ReadonlySet<string>,
+): Taken[] {
+  const rows = cutRows(h, model).filter((r) => !r.circuit || !used.has(r.circuit));
+  const spools = new Map<string, Taken & { of: 'spool' }>();
+  for (const { cut, stock } of cutPlan(rows, settings.stock).assignments) {
+    const row = rows.find((r) => r.wire === cut)!;
+    const { id, awg, colour } = settings.stock.find((s) => s.id === stock)!;
+    if (row.circuit !== circuit) continue;
+    const lengthM = Number(((spools.get(id)?.lengthM ?? 0) + row.lengthM!).toFixed(3));
+    spools.set(id, { of: 'spool', id, awg, colour, lengthM });
   }
-  const order = ['part', 'wire', 'fuse', 'relay', 'end'];
-  return [...needs.values()].sort(
-    (a, b) => order.indexOf(a.kind) - order.indexOf(b.kind) || a.name.localeCompare(b.name, 'en', { numeric: true }),
-  );
+  const shelf = new Map(settings.shelf.map((s) => [s.id, s.have]));
+  const pieces = [...piecesOf(h, model, []).values()].flatMap((p): Taken[] => {
+    const n = Math.min(Math.ceil(p.uses.get(circuit) ?? 0), shelf.get(p.id) ?? 0);
+    return n > 0 ? [{ of: 'shelf', id: p.id, pieces: n }] : [];
+  });
+  return [...spools.values(), ...pieces];
 }
 
 /** What must be had before all of it can be done: short of the count, or never counted. */

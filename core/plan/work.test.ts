@@ -16,7 +16,7 @@ const made = (kits = KITS, model = 'drover-4') => demoOrder(model, kits);
 const work = (order: Order, sheets: ReturnType<typeof made>['sheets'], settings = DEFAULT_SETTINGS) =>
   assess(order, sheets, settings).work!;
 const settle = (order: Order, ...ids: string[]) =>
-  after(order, ...ids.map((step) => ({ type: 'step.done' as const, step, title: 't', next: null, counts: null, affirmed: [] })));
+  after(order, ...ids.map((step) => ({ type: 'step.done' as const, step, title: 't', next: null, counts: null, affirmed: [], took: [] })));
 const ask = (order: Order, sheets: ReturnType<typeof made>['sheets'], command: OrderCommand) =>
   decide(command, order, {
     role: 'lead',

@@ -19,7 +19,7 @@ import { withLease } from './lease';
 import { listPeople } from './people';
 import { hasPhoto } from './photos';
 import { addWords, dropWord, LISTED, toListed, type ListedRow } from './search';
-import { readSettings } from './settings';
+import { moveStock, readSettings } from './settings';
 import { newestRef, sheetsOf } from './sheets';
 import { keepWorked, pacesFor } from './worked';
 
@@ -138,6 +138,7 @@ async function write(
   await writeEvent(tx, id, { seq: order.version, version: p.bodyVersion, ...when, body: p.body, says: p.says }, before);
   await addWords(tx, order.number, p.addWords);
   for (const w of p.dropWords) await dropWord(tx, order.number, w);
+  if (p.moves.length) await moveStock(tx, p.moves, when.by);
   if (p.sealed) {
     await run(tx, 'INSERT INTO sealed_sheets (order_id, json, hash) VALUES (?, ?, ?)', [id, p.sealed.json, p.sealed.hash]);
     await keepWorked(tx, p.sealed.worked);

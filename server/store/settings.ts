@@ -1,5 +1,6 @@
 import { DEFAULT_SETTINGS, Settings } from '#model/settings';
-import { row, rows, run, transact, type Shop, type Store } from './db';
+import type { Taken } from '#model/order';
+import { row, rows, run, transact, type Shop, type Store, type Tx } from './db';
 
 type Field = Exclude<keyof Settings, 'shelf'>;
 interface FieldRow {
@@ -84,9 +85,9 @@ export const changeSettings = (
     return readKeptSettings(tx);
   });
 
-/** Sets all of a new shop's settings at once. */
-export async function beginSettings(s: Store, settings: Settings, by: string): Promise<void> {
-  const { shelf, ...fields } = settings;
+/** Sets settings that were never set, several at once. */
+export async function beginSettings(s: Store, settings: Partial<Settings>, by: string): Promise<void> {
+  const { shelf = [], ...fields } = settings;
   const at = new Date();
   for (const [field, value] of Object.entries(fields))
     await run(s, 'INSERT IGNORE INTO setting_fields (field, json, version, by_person, at) VALUES (?, ?, 1, ?, ?)', [
@@ -142,15 +143,43 @@ export const countShelf = (shop: Shop, item: string, have: number, version: numb
     throw new StaleSetting(item, { value: now?.have ?? null, version: now?.version ?? 0 });
   });
 
+/** Shorter than this is no offcut to keep. Common practice, no source. */
+const LEAST_OFFCUT_M = 0.1;
+
+/**
+ * Takes what an order used off spools and shelf, or puts it back, with the event that says so. A spool that is gone stands on the
+ * list no more; what somebody took off the list meanwhile is not taken twice.
+ */
+export async function moveStock(tx: Tx, moves: readonly { taken: Taken; back: boolean }[], by: string): Promise<void> {
+  for (const { taken, back } of moves) if (taken.of === 'shelf') await moveItem(tx, taken.id, back ? taken.pieces : -taken.pieces, by);
+  const spools = moves.flatMap(({ taken, back }) => (taken.of === 'spool' ? [{ ...taken, back }] : []));
+  if (!spools.length) return;
+  const had = await row<FieldRow>(tx, "SELECT field, json, version FROM setting_fields WHERE field = 'stock' FOR UPDATE");
+  const stock: Settings['stock'] = had ? Settings.shape.stock.parse(JSON.parse(had.json)) : [];
+  for (const { id, awg, colour, lengthM, back } of spools) {
+    const at = stock.find((s) => s.id === id);
+    if (at) at.lengthM = Number((at.lengthM + (back ? lengthM : -lengthM)).toFixed(3));
+    else if (back) stock.push({ id, awg, colour, lengthM });
+  }
+  await run(tx, "UPDATE setting_fields SET json = ?, version = version + 1, by_person = ?, at = ? WHERE field = 'stock'", [
+    JSON.stringify(stock.filter((s) => s.lengthM >= LEAST_OFFCUT_M)),
+    by,
+    new Date(),
+  ]);
+}
+
 /** Takes from the shelf or puts there; what is done at once by several adds up. Never below nothing. */
 export const moveOnShelf = (shop: Shop, item: string, by: number, person: string): Promise<ShelfCount> =>
   transact(shop, async (tx) => {
-    await run(
-      tx,
-      `INSERT INTO shelf (item, have, version, by_person, at) VALUES (?, GREATEST(0, ?), 1, ?, ?)
-       ON DUPLICATE KEY UPDATE have = LEAST(${MOST}, GREATEST(0, have + ?)), version = version + 1, by_person = VALUES(by_person), at = VALUES(at)`,
-      [item, by, person, new Date(), by],
-    );
+    await moveItem(tx, item, by, person);
     const now = (await row<ShelfRow>(tx, 'SELECT item, have, version FROM shelf WHERE item = ?', [item]))!;
     return { id: now.item, have: now.have, version: now.version };
   });
+
+const moveItem = (tx: Tx, item: string, by: number, person: string) =>
+  run(
+    tx,
+    `INSERT INTO shelf (item, have, version, by_person, at) VALUES (?, GREATEST(0, ?), 1, ?, ?)
+     ON DUPLICATE KEY UPDATE have = LEAST(${MOST}, GREATEST(0, have + ?)), version = version + 1, by_person = VALUES(by_person), at = VALUES(at)`,
+    [item, by, person, new Date(), by],
+  );

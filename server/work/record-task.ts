@@ -14,6 +14,7 @@ import type { Order } from '#model/order';
 import type { Person } from '#model/person';
 import type { SheetRef } from '#model/sheet';
 import { sha256 } from '../store/chain';
+import { stockMoves } from '#core/plan/used';
 import type { OrderInput, WorkMemo } from './memo';
 
 /** All that one event writes, worked out before any row is locked. */
@@ -28,6 +29,8 @@ export interface Prepared {
   summary: string;
   addWords: string[];
   dropWords: string[];
+  /** what it takes off the shop's spools and shelf, or puts back */
+  moves: ReturnType<typeof stockMoves>;
   /** the hand-over sheet as it is sealed, and what was learned of times */
   sealed: { json: string; hash: string; worked: Omit<Worked, 'nth'>[] } | null;
 }
@@ -81,6 +84,7 @@ function prepared(
     summary: JSON.stringify(summary),
     addWords: [...nameWords(body, after.number, after.unit.model.id, after.condition, summary), ...eventWords(body, when.by), ...came],
     dropWords: went,
+    moves: stockMoves(before, after),
     sealed,
   };
 }

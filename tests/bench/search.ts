@@ -93,6 +93,7 @@ function eventsOf(n: number): { by: string; body: EventBody }[] {
         next: null,
         counts: null,
         affirmed: [],
+        took: [],
       });
     else
       bodies.push({

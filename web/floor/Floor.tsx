@@ -79,7 +79,8 @@ function Bay({ o, on, drawing }: { o: ListedOrder; on: boolean; drawing?: Parame
   const late = Date.parse(o.promisedAt) < Date.now();
   const left = o.left;
   const until = (Date.parse(o.promisedAt) - Date.now()) / 60_000;
-  const verdict = !left?.minutes || late ? null : judgePromise(left, until);
+  // what waits for a part is nobody's minutes: its promise hangs on the part
+  const verdict = late ? null : s.waitsFor.startsWith('parts:') ? 'fails' : left?.minutes ? judgePromise(left, until) : null;
   return (
     <chakra.li borderTopWidth="1px" borderColor="rule" _first={{ borderTopWidth: 0 }} bg={on ? 'accentWash' : undefined}>
       <Link to={`/orders/${o.id}/${s.station}`}>

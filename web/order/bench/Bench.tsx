@@ -6,7 +6,8 @@ import { readingVerdict, stepState } from '#core/order/assess';
 import { findingsAt } from '#core/order/earlier-findings';
 import { ledger } from '#core/plan/fasteners';
 import { BENCH_STAGES, type PlannedStep } from '#core/plan/planned';
-import { usePerson } from '../../app/context';
+import { usePerson, useUnits } from '../../app/context';
+import { sayInUnits } from '#core/quantity/quantity';
 import { useKeys } from '../../app/keys';
 import { Photo, TakePhoto } from '../../app/Photo';
 import { Act, ReasonDialog } from '../../app/ui';
@@ -32,6 +33,7 @@ export function Bench() {
   const { order, sheets, assessment, record, findings } = useOrder();
   const { steps } = assessment;
   const person = usePerson();
+  const units = useUnits();
   const [search, setSearch] = useSearchParams();
   // beside the address, because a step must change in the same moment in which it is done
   const fromAddress = search.get('step');
@@ -222,6 +224,11 @@ export function Bench() {
           {step.slideOnFirst.length > 0 && (
             <chakra.p mt="8px" p="8px 12px" bg="accentWash" borderRadius="kadro" fontWeight={600}>
               Slide on first: {step.slideOnFirst.join(', ')}
+            </chakra.p>
+          )}
+          {step.waits && state.status === 'todo' && (
+            <chakra.p mt="8px" p="8px 12px" bg="sunk" color="tightText" borderRadius="kadro" fontWeight={600} role="status">
+              Waits for {sayInUnits(step.waits, units)}
             </chakra.p>
           )}
           {step.cautions.map((c) => (

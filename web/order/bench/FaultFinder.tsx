@@ -16,6 +16,10 @@ import { useDiagnosis } from './useDiagnosis';
 
 const SHOWN = 4;
 const LEAST_SHOWN = 0.01;
+/** So likely, a fuse or a feed is looked at before the meter is taken up. */
+const EASY_SHARE = 0.03;
+/** So many that show the same are named; of more, the first. */
+const ALIKE_NAMED = 3;
 /** From here on the answer is the cause, not the next measurement. */
 const SURE = 0.8;
 const percent = (share: number) => `${share >= 0.995 ? 99 : Math.max(1, Math.round(share * 100))} %`;
@@ -54,14 +58,15 @@ export function FaultFinder({ step }: { step: PlannedStep }) {
         <chakra.p color="fails">The live model finds no answer: {diagnosis}</chakra.p>
       ) : (
         <chakra.div opacity={busy ? 0.6 : 1} display="grid" gap="12px">
+          {told && !order.probes.length && <LookFirst diagnosis={told} onMended={mend} />}
           {sure
             ? likely
             : told && (
                 <chakra.p fontSize="16px" color="quiet" lineClamp={2}>
                   Likeliest so far:{' '}
-                  {told.causes
+                  {linesOf(told)
                     .slice(0, 2)
-                    .map((c) => `${c.says} (${percent(c.share)})`)
+                    .map((l) => `${l.says} (${percent(l.share)})`)
                     .join('; ')}
                 </chakra.p>
               )}
@@ -90,6 +95,53 @@ export function FaultFinder({ step }: { step: PlannedStep }) {
   );
 }
 
+/** Causes that no single measurement tells apart are one line: they are looked at one after the other. */
+interface Line {
+  cause: RankedCause;
+  share: number;
+  says: string;
+}
+function linesOf(d: Diagnosis): Line[] {
+  const lines = new Map<string, RankedCause[]>();
+  for (const c of d.causes) lines.set(c.alike, [...(lines.get(c.alike) ?? []), c]);
+  return [...lines.values()]
+    .map((all) => ({ cause: all[0]!, share: all.reduce((s, c) => s + c.share, 0), says: saysOf(all) }))
+    .sort((a, b) => b.share - a.share);
+}
+const saysOf = (all: readonly RankedCause[]): string =>
+  all.length > ALIKE_NAMED ? `${all[0]!.says}, or one of ${all.length - 1} that show the same` : all.map((c) => c.says).join('; or ');
+
+/** What takes no meter: switches that were left off, then fuses, the battery and the unit's own feed. */
+function LookFirst({ diagnosis, onMended }: { diagnosis: Diagnosis; onMended: (cause: string, says: string) => void }) {
+  const looks = [
+    ...diagnosis.left,
+    ...diagnosis.causes.filter((c) => c.easy && c.share >= EASY_SHARE).map((c) => ({ id: c.cause.id, says: c.says, look: c.cause.look })),
+  ].slice(0, SHOWN);
+  if (!looks.length) return null;
+  return (
+    <div>
+      <chakra.p fontSize="16px" color="quiet">
+        Look first
+      </chakra.p>
+      <chakra.ul listStyleType="none" p={0} m={0} aria-label="Look first">
+        {looks.map((l) => (
+          <chakra.li key={l.id} display="flex" gap="12px" alignItems="center" py="4px" borderTopWidth="1px" borderColor="rule">
+            <chakra.div flex="1" minW={0}>
+              <chakra.span fontWeight={600}>{l.says}.</chakra.span>{' '}
+              <chakra.span fontSize="16px" color="quiet">
+                {l.look}
+              </chakra.span>
+            </chakra.div>
+            <Act minHeight="48px" flex="none" onClick={() => onMended(l.id, l.says)}>
+              It was that
+            </Act>
+          </chakra.li>
+        ))}
+      </chakra.ul>
+    </div>
+  );
+}
+
 function Likely({
   diagnosis,
   evidence,
@@ -101,31 +153,37 @@ function Likely({
   onMended: (cause: string, says: string) => void;
   onOther: () => void;
 }) {
-  const top = diagnosis.causes.filter((c, i) => !i || c.share >= LEAST_SHOWN).slice(0, SHOWN);
+  const lines = linesOf(diagnosis);
+  const top = lines.filter((l, i) => !i || l.share >= LEAST_SHOWN).slice(0, SHOWN);
   const rest = 1 - top.reduce((s, c) => s + c.share, 0);
   const against = (c: RankedCause) => c.against.map((id) => evidence.find((e) => e.id === id)?.label).filter(Boolean);
   return (
     <div>
       <chakra.ol listStyleType="none" p={0} m={0} aria-label="Likely causes">
-        {top.map((c, i) => (
+        {top.map(({ cause: c, share, says }, i) => (
           <chakra.li key={c.cause.id} py="8px" borderTopWidth={i ? '1px' : 0} borderColor="rule" data-cause={c.cause.id}>
             <chakra.div display="flex" gap="12px" alignItems="flex-start">
               <chakra.span fontFamily="mono" fontWeight={700} minW="62px" fontSize={i ? '18px' : '24px'} lineHeight="1.3">
-                {percent(c.share)}
+                {percent(share)}
               </chakra.span>
               <chakra.div flex="1" minW={0}>
-                <chakra.p fontWeight={i ? 600 : 700}>{c.says}</chakra.p>
+                <chakra.p fontWeight={i ? 600 : 700}>{says}</chakra.p>
                 <chakra.p fontSize="16px" color="quiet">
                   {c.cause.look}
                   {against(c).length > 0 && ` Does not explain: ${against(c).slice(0, 2).join('; ')}.`}
                 </chakra.p>
               </chakra.div>
-              <Act minHeight="48px" flex="none" onClick={() => onMended(c.cause.id, c.says)} title="This was it, and it is put right">
+              <Act
+                minHeight="48px"
+                flex="none"
+                onClick={() => onMended(c.cause.id, says.slice(0, 300))}
+                title="This was it, and it is put right"
+              >
                 <Check size={20} aria-hidden /> Mended
               </Act>
             </chakra.div>
             <chakra.div height="4px" bg="sunk" borderRadius="2px" mt="4px" aria-hidden>
-              <chakra.div height="100%" borderRadius="2px" bg="accent" style={{ width: `${c.share * 100}%` }} />
+              <chakra.div height="100%" borderRadius="2px" bg="accent" style={{ width: `${share * 100}%` }} />
             </chakra.div>
           </chakra.li>
         ))}
@@ -134,9 +192,9 @@ function Likely({
         <chakra.p fontSize="16px" color="quiet" flex="1">
           {diagnosis.none > 0.005 && `${percent(diagnosis.none)}: none of these. `}
           {diagnosis.sound > 0.005 && `${percent(diagnosis.sound)}: the wiring is sound and a reading was wrong. `}
-          {diagnosis.causes.length > top.length &&
+          {lines.length > top.length &&
             rest > 0.005 &&
-            `${diagnosis.causes.length - top.length} more share ${percent(Math.max(0, rest - diagnosis.sound - diagnosis.none))}.`}
+            `${lines.length - top.length} more share ${percent(Math.max(0, rest - diagnosis.sound - diagnosis.none))}.`}
         </chakra.p>
         <Act minHeight="48px" flex="none" onClick={onOther}>
           Something else was wrong
