@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Slug } from '#model/common';
+import { Slug, words } from '#model/common';
 import { FittedItem } from '#model/fitted';
 import { arriveFields, OrderOpening } from '#model/opening';
 import { WISHES } from '#model/wish';
@@ -22,7 +22,7 @@ const FIELD: Record<string, string> = {
 function fieldValue(key: string, v: unknown): string {
   if (v === null || v === '') return 'taken off';
   if (key === 'wishes') return (v as (keyof typeof WISHES)[]).map((w) => WISHES[w]).join(', ') || 'none';
-  if (key === 'promisedAt') return String(v).slice(0, 16).replace('T', ' ');
+  if (key === 'promisedAt') return `${String(v).slice(0, 16)}Z`;
   return key === 'restVolts' ? `${v} V` : String(v);
 }
 
@@ -86,14 +86,17 @@ export const arriveEvents = [
   event({
     type: 'fitted.removed',
     may: ALL,
-    records: { id: Slug },
+    version: 2,
+    records: { id: Slug, name: words(80) },
+    asks: { id: Slug },
+    earlier: { 1: (body) => ({ ...body, name: body.id }) },
     decide: (command, order) => {
-      if (!order.fitted.some((f) => f.id === command.id))
-        throw new Refused('That is not on the list of what is already fitted.', 'input', 'id');
-      return command;
+      const item = order.fitted.find((f) => f.id === command.id);
+      if (!item) throw new Refused('That is not on the list of what is already fitted.', 'input', 'id');
+      return { ...command, name: item.name };
     },
     apply: (order, { id }) => ({ ...order, fitted: order.fitted.filter((f) => f.id !== id) }),
     touches: (c) => [`fitted.${c.id}`],
-    says: (e) => `Not fitted after all: ${e.id}`,
+    says: (e) => `Not fitted after all: ${e.name}`,
   }),
 ] as const;

@@ -20,10 +20,10 @@ const band = (low: number | null, high: number | null, unit: 'V' | 'N' | 'yes') 
 const LINES: [EventBody, string][] = [
   [{ type: 'order.opened', number: 7, opening }, 'Taken in for Lio, number X1'],
   [{ type: 'arrive.changed', patch: { owner: 'Leo', restVolts: null } }, 'owner Leo; volts at rest taken off'],
-  [{ type: 'arrive.changed', patch: { promisedAt: '2026-03-04T09:30:00.000Z' } }, 'promise 2026-03-04 09:30'],
+  [{ type: 'arrive.changed', patch: { promisedAt: '2026-03-04T09:30:00.000Z' } }, 'promise 2026-03-04T09:30Z'],
   [{ type: 'fitted.added', item: { id: 'b', name: 'Beacon', watts: null, standbyMa: 0 } }, 'Already fitted: Beacon, watts not known'],
   [{ type: 'fitted.added', item: { id: 'b', name: 'Beacon', watts: 18, standbyMa: 0 } }, 'Already fitted: Beacon, 18 W'],
-  [{ type: 'fitted.removed', id: 'b' }, 'Not fitted after all: b'],
+  [{ type: 'fitted.removed', id: 'b', name: 'Roof beacon' }, 'Not fitted after all: Roof beacon'],
   [{ type: 'kit.added', kit: { id: 'roof-bar', revision: 2 }, name: 'Roof bar' }, 'Kit chosen: Roof bar (sheet revision 2)'],
   [{ type: 'kit.removed', kit: 'roof-bar' }, 'Kit taken off: roof-bar'],
   [{ type: 'box.counted', kit: 'roof-bar', item: 0, count: 1, label: 'clamp' }, 'Box of roof-bar: 1 × clamp'],

@@ -47,8 +47,11 @@ export function judged(findings: readonly Omit<EarlierFinding, 'confirmed' | 'ou
   });
 }
 
-/** Findings that belong at a step: made there on another unit, and not said to be outdated. Those of the same build come first. */
+/** Findings made on units of the same build: what was found on another says nothing of this one. */
+export const ofBuild = (findings: readonly EarlierFinding[], build: string): EarlierFinding[] => findings.filter((f) => f.build === build);
+
+/** Findings that belong at a step: made there on another unit of this build, and not said to be outdated. */
 export const findingsAt = (findings: readonly EarlierFinding[], step: string, build: string): EarlierFinding[] =>
-  findings
+  ofBuild(findings, build)
     .filter((f) => f.step === step && !f.outdated)
-    .sort((a, b) => Number(b.build === build) - Number(a.build === build) || b.confirmed - a.confirmed);
+    .sort((a, b) => b.confirmed - a.confirmed);

@@ -2,6 +2,7 @@ import type { Verdict } from '#model/common';
 import type { Fit, Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Sheets } from '#model/sheet';
+import type { WishId } from '#model/wish';
 import type { UnitModel } from '#model/unit-model';
 import { worst } from '../verdict';
 
@@ -78,6 +79,10 @@ export function judgeFit(kit: Kit, order: Pick<Order, 'unit' | 'kits'>, model: U
     box,
   };
 }
+
+/** Wishes that no chosen kit answers. */
+export const unanswered = (wishes: readonly WishId[], chosen: readonly Kit[]): WishId[] =>
+  wishes.filter((w) => !chosen.some((k) => k.wishes.includes(w)));
 
 /** Every chosen kit in turn, and parts in hand of parts needed. */
 export function checkFit(order: Order, sheets: Sheets): { kits: KitFit[]; verdict: Verdict; parts: { inHand: number; needed: number } } {

@@ -1,10 +1,11 @@
 import { unitView } from '#core/drawing/view';
 import type { HandoverSheet } from '#core/order/handover-sheet';
-import { sayInUnits, showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
+import { showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
+import { localTime, sayHere } from '#core/quantity/say-here';
 import type { ReadingUnit } from '#model/kit';
 import type { Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
-import { localTime, MARGIN, openPaper } from './paper';
+import { MARGIN, openPaper } from './paper';
 
 const WORD = { holds: 'Holds', tight: 'Tight', fails: 'Fails', unknown: 'Not known' } as const;
 const num = (x: number | null) => (x === null ? '–' : String(Number(x.toPrecision(4))));
@@ -46,7 +47,7 @@ interface Paper {
 
 function setSheet(sheet: HandoverSheet, model: UnitModel, { shop, units, timeZone }: ForPaper, set: (typeof SET)[number]): Paper {
   const when = (iso: string | null) => (iso ? localTime(iso, timeZone) : '–');
-  const said = (text: string) => sayInUnits(text, units);
+  const said = (text: string) => sayHere(text, { units, timeZone });
   const { doc, width, room, heading, para, table, finish } = openPaper(
     `Hand-over ${sheet.order.number}`,
     sheet.order.trial ?? null,

@@ -6,10 +6,6 @@ export const MARGIN = 42;
 /** Where a page says that it is no customer’s, points from the top. */
 const MARK_Y = 18;
 
-/** A moment as the shop's clocks have it: day and time. @param timeZone IANA name */
-export const localTime = (iso: string, timeZone: string): string =>
-  new Intl.DateTimeFormat('sv-SE', { dateStyle: 'short', timeStyle: 'short', timeZone }).format(new Date(iso));
-
 export interface Column {
   head: string;
   width: number;

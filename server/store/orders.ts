@@ -204,13 +204,21 @@ export interface Asked {
   doneAt: string | null;
 }
 
-/** What came between, and what of it touches the same: one person's own changes, sent one after another, never clash. */
-async function checkVersion(s: Store, order: Order, { command, person, onVersion, merge }: Asked): Promise<void> {
+/** Clocks of one person's devices may differ by this, milliseconds, once the server has put them right. */
+const CLOCKS_APART_MS = 2000;
+
+/**
+ * What came between, and what of it touches the same. One person's own changes, sent one after another, never clash; one that was
+ * done before another of theirs that stands already, as from a second device that had no network, does: the older never wins in
+ * silence.
+ */
+async function checkVersion(s: Store, order: Order, { command, person, onVersion, merge, doneAt }: Asked): Promise<void> {
   if (onVersion === order.version) return;
   const between = await readEvents(s, order.id, onVersion);
+  const overtook = (e: OrderEvent) => doneAt !== null && Date.parse(e.doneAt) - Date.parse(doneAt) > CLOCKS_APART_MS;
   const bodies = clashes(
     command,
-    between.filter((e) => e.by !== person.id).map((e) => e.body),
+    between.filter((e) => e.by !== person.id || overtook(e)).map((e) => e.body),
   );
   if (!merge || bodies.length || onVersion > order.version)
     throw new StaleVersion(

@@ -115,6 +115,26 @@ describe('the record of work', () => {
     expect(Date.parse(next.doneAt)).toBeLessThanOrEqual(Date.parse(next.recordedAt) + 10);
     expect((await tor.record(id, 1, { type: 'timer.stopped' }, { 'Done-At': 'yesterday' })).status).toBe(400);
   });
+  it('of two readings from two devices of one person the older never wins in silence; one after another they both stand', async () => {
+    // an order on which she did nothing yet
+    const maud = await new Client(shop.base).signIn('maud');
+    const { id, version } = await tor.order('Greenway 36');
+    const take = (value: number, secondsAgo: number) =>
+      maud.record(
+        id,
+        version,
+        { type: 'reading.taken', step: 'safe/rest', reading: 'rest', value },
+        { 'Done-At': new Date(Date.now() - secondsAgo * 1000).toISOString() },
+        true,
+      );
+    expect((await take(37.6, 60)).status).toBe(200);
+    expect((await take(37.7, 30)).status).toBe(200);
+    // read before, sent after: a tablet that had no network
+    const older = await take(35.9, 45);
+    expect([older.status, older.body.clashing?.length]).toEqual([409, 1]);
+    const { order } = (await tor.call('GET', `/api/orders/${id}`)).body;
+    expect(order.steps['safe/rest'].readings.rest.value).toBe(37.7);
+  });
   it('nobody signs for another’s work', async () => {
     const { id, version } = await tor.order('Lapwing 500');
     const r = await tor.record(id, version, { type: 'finding.added', text: 'maud’s' }, { Author: 'maud' });

@@ -7,7 +7,7 @@ import { useOrder } from './useOrder';
 
 /** What others found on this model before, with whether it is still so: whoever stands at the unit says. */
 export function EarlierFindings({ findings, big = false }: { findings: readonly EarlierFinding[]; big?: boolean }) {
-  const { order, sheets, record } = useOrder();
+  const { order, record } = useOrder();
   const open = order.status === 'open';
   const say = (f: EarlierFinding, still: boolean) => record({ type: 'finding.judged', finding: f.key, still, text: f.text });
   const said = (f: EarlierFinding) =>
@@ -33,9 +33,7 @@ export function EarlierFindings({ findings, big = false }: { findings: readonly 
           <div>
             {f.text}{' '}
             <chakra.span color="quiet" fontSize="14px">
-              order {f.number}, {f.by},{' '}
-              {f.build === order.unit.build ? 'this build' : `build ${sheets.model.builds.find((b) => b.id === f.build)?.name ?? f.build}`};{' '}
-              {said(f)}
+              order {f.number}, {f.by}; {said(f)}
             </chakra.span>
             {f.photo && (
               <chakra.span display="block" mt="4px">

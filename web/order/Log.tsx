@@ -3,9 +3,8 @@ import { useQuery } from '@tanstack/react-query';
 import { format, isSameDay } from 'date-fns';
 import { Download } from 'lucide-react';
 import { useState } from 'react';
-import { sayInUnits } from '#core/quantity/quantity';
+import { sayHere } from '#core/quantity/say-here';
 import { queries } from '../app/api';
-import { useUnits } from '../app/context';
 import { Act, FileLink, ReasonDialog } from '../app/ui';
 import { Photo } from '../app/Photo';
 import type { EventBody } from '#core/events/registry';
@@ -22,7 +21,7 @@ const verdictOf = (b: EventBody): Verdict | null => (b.type === 'reading.taken' 
 /** The order's history as it was recorded, the newest first. */
 export function Log() {
   const { order, record } = useOrder();
-  const units = useUnits();
+  const { units, timeZone } = useOrder().settings;
   const [cancelling, setCancelling] = useState(false);
   const events = useQuery(queries.events(order.id)).data ?? [];
   // as it was done; what was recorded elsewhere meanwhile falls in between
@@ -80,7 +79,7 @@ export function Log() {
                 </chakra.span>
                 <span>{e.by}</span>
                 <chakra.div overflowWrap="anywhere">
-                  {sayInUnits(e.says, units)}
+                  {sayHere(e.says, { units, timeZone })}
                   {late && (
                     <chakra.span color="quiet" fontSize="14px" display="block">
                       received {format(received, isSameDay(at, received) ? 'HH:mm' : 'd MMM, HH:mm')}

@@ -9,7 +9,7 @@ import { checkIdentity } from '#core/identity/check';
 import { modelYear } from '#core/identity/model-year';
 import type { FittedItem } from '#model/fitted';
 import type { OrderOpening } from '#model/opening';
-import { WISHES, type WishId } from '#model/wish';
+import { WISHES, wishesFor, type WishId } from '#model/wish';
 import { ApiError, call, queries } from '../app/api';
 import { useAbout, useOutbox, usePerson, useUnits } from '../app/context';
 import { draftKey } from '../app/kept';
@@ -114,7 +114,8 @@ export function NewOrder() {
       owner: v.owner.trim(),
       ...(v.phone.trim() && { phone: v.phone.trim() }),
       promisedAt: fromLocal(v.promised),
-      wishes: v.wishes,
+      // another model may have been chosen since
+      wishes: v.wishes.filter((w) => wishesFor(model!.kind).includes(w)),
       restVolts: readVolts(v.rest),
       condition: v.condition.trim(),
       fitted: v.fitted,
@@ -286,7 +287,7 @@ export function NewOrder() {
           name="wishes"
           render={({ field }) => (
             <chakra.div display="flex" flexWrap="wrap" gap="8px">
-              {(Object.keys(WISHES) as WishId[]).map((w) => {
+              {(model ? wishesFor(model.kind) : (Object.keys(WISHES) as WishId[])).map((w) => {
                 const on = field.value.includes(w);
                 return (
                   <Act

@@ -23,5 +23,11 @@ export function useSetting<K extends keyof Settings>(field: K) {
       await client.invalidateQueries({ queryKey: ['order'] });
     },
   });
-  return { ready: kept !== undefined, value: kept?.settings[field], save: save.mutate, saved: save.isSuccess, error: save.error?.message ?? null };
+  return {
+    ready: kept !== undefined,
+    value: kept?.settings[field],
+    save: save.mutate,
+    saved: save.isSuccess,
+    error: save.error?.message ?? null,
+  };
 }

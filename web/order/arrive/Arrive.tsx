@@ -5,7 +5,7 @@ import { Plus, X } from 'lucide-react';
 import { fitRule } from '#core/order/fit';
 import { checkIdentity } from '#core/identity/check';
 import { restCharge } from '#core/energy/unit-system';
-import { WISHES, type WishId } from '#model/wish';
+import { WISHES, wishesFor, type WishId } from '#model/wish';
 import { queries } from '../../app/api';
 import { Act, Choice, Labelled, ServerAct } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
@@ -167,7 +167,7 @@ export function Arrive() {
 
       <H3>What must it be able to do when it leaves?</H3>
       <chakra.div display="flex" flexWrap="wrap" gap="8px">
-        {(Object.keys(WISHES) as WishId[]).map((w) => {
+        {[...new Set([...wishesFor(model.kind), ...order.wishes])].map((w) => {
           const on = order.wishes.includes(w);
           return (
             <Act

@@ -4,7 +4,9 @@ import { sayInUnits } from '#core/quantity/quantity';
 import { useQuery } from '@tanstack/react-query';
 import { Check, Plus } from 'lucide-react';
 import { useState } from 'react';
-import { fitRule } from '#core/order/fit';
+import { fitRule, unanswered } from '#core/order/fit';
+import { WISHES } from '#model/wish';
+import { ofBuild } from '#core/order/earlier-findings';
 import type { KitFit } from '#core/order/fit';
 import { queries } from '../../app/api';
 import { Act, Entry, Sheet } from '../../app/ui';
@@ -20,6 +22,7 @@ export function Fit() {
   const [busy, setBusy] = useState('');
   const sealed = order.status !== 'open';
   const { fit } = assessment;
+  const here = ofBuild(findings, order.unit.build);
   const marks: PlaceMark[] = fit.kits.flatMap((f, i) =>
     [...new Set(f.kit.devices.map((d) => d.place))].map((place) => ({
       place,
@@ -36,7 +39,11 @@ export function Fit() {
   const others = (all?.kits ?? [])
     .filter((k) => !order.kits.some((o) => o.kit.id === k.ref.id))
     .map((k) => ({ ...k, rule: fitRule(k.sheet, sheets.model, order.unit.year, order.unit.build) }));
-  const fitting = others.filter((k) => k.rule?.fits);
+  // what answers a wish that is still open comes first
+  const open = unanswered(order.wishes, sheets.kits);
+  const answers = (k: (typeof others)[number]) => open.filter((w) => k.sheet.wishes.includes(w));
+  const fitting = others.filter((k) => k.rule?.fits).sort((a, b) => answers(b).length - answers(a).length);
+  const hopeless = open.filter((w) => !fitting.some((k) => k.sheet.wishes.includes(w)));
   const name = (id: string) => all?.kits.find((k) => k.ref.id === id)?.sheet.name ?? id;
   const bad = fit.kits.filter((f) => f.verdict !== 'holds');
   return (
@@ -48,12 +55,12 @@ export function Fit() {
             ? `${bad[0]!.kit.name}: ${bad[0]!.says}.`
             : `All ${fit.kits.length} kits belong on this build.`}
       </Answer>
-      {findings.length > 0 && (
+      {here.length > 0 && (
         <Sheet mb="12px" borderColor="tight">
           <chakra.h3 fontSize="16px" mb="4px">
             Found on earlier units of this model
           </chakra.h3>
-          <EarlierFindings findings={[...findings].sort((a, b) => Number(!!a.outdated) - Number(!!b.outdated)).slice(0, 4)} />
+          <EarlierFindings findings={[...here].sort((a, b) => Number(!!a.outdated) - Number(!!b.outdated)).slice(0, 4)} />
         </Sheet>
       )}
       <chakra.div display="grid" gap="12px">
@@ -72,11 +79,24 @@ export function Fit() {
       {!sealed && (
         <>
           <H3>Kits that fit this build</H3>
+          {all && hopeless.length > 0 && (
+            <chakra.p mb="6px" color="tightText">
+              Wished for, and no kit here does it: {hopeless.map((w) => WISHES[w].toLowerCase()).join('; ')}.
+            </chakra.p>
+          )}
           <chakra.ul listStyleType="none" p={0} borderTopWidth="1px" borderColor="rule">
             {fitting.map((k) => (
               <chakra.li key={k.ref.id} display="flex" alignItems="center" gap="12px" py="8px" borderBottomWidth="1px" borderColor="rule">
                 <chakra.span flex="1">
                   <b>{k.sheet.name}</b>{' '}
+                  {answers(k).length > 0 && (
+                    <chakra.span fontWeight={600} color="accent">
+                      {answers(k)
+                        .map((w) => WISHES[w])
+                        .join('; ')}
+                      .{' '}
+                    </chakra.span>
+                  )}
                   <chakra.span color="quiet">
                     {k.sheet.maker}. {k.sheet.summary} {k.rule?.note ?? ''}
                   </chakra.span>
