@@ -53,4 +53,30 @@ describe('what a rule pack asks of a feed', () => {
     expect(a.demands).toEqual({ met: [], conflicts: [] });
     expect(circuit(a).feed!.switching).toBe('keyed');
   });
+  it('sidelights joined to the white’s side of the switch: at anchor they are lit, and which switch would part them is said', () => {
+    const boat = demoOrder('sandbar-21', ['nav-lights']);
+    const whole = assess(boat.order, boat.sheets, DEFAULT_SETTINGS);
+    expect(whole.demands.conflicts).toEqual([]);
+    const kits = boat.sheets.kits.map((k) => ({
+      ...k,
+      leads: k.leads.map((l) => (l.from === 'switch.side' ? { ...l, from: 'switch.white' } : l)),
+    }));
+    const a = assess(boat.order, { ...boat.sheets, kits }, DEFAULT_SETTINGS);
+    const conflict = a.demands.conflicts.find((c) => c.item === 'anchor-dark')!;
+    expect(conflict.says).toMatch(/At anchor: sidelights dark.*Navigation lights are joined.*they exclude each other/);
+    expect(conflict.resolves).toBe('a switch for Navigation lights that parts what is to be lit from what is to be dark');
+    expect(a.stations.wire.verdict).toBe('fails');
+    expect(a.lamps.packs.flatMap((p) => p.items).find((i) => i.id === 'anchor-dark')!.verdict).toBe('fails');
+  });
+  it('a headlamp on one switch and the tail on another: one switch for both would resolve it', () => {
+    const cart = demoOrder('parkway-48', ['reducer-48', 'cart-basic-lamps', 'cart-road-lamps']);
+    const conflict = assess(cart.order, cart.sheets, DEFAULT_SETTINGS).demands.conflicts.find((c) => c.item === 'tail-with-head')!;
+    expect(conflict.resolves).toMatch(/^one switch for .* of .* and .* of /);
+  });
+  it('what is not fed yet is dark for that reason, and not by its switches', () => {
+    const bare = demoOrder('parkway-48', ['cart-road-lamps']);
+    const a = assess(bare.order, bare.sheets, DEFAULT_SETTINGS);
+    expect(a.lamps.packs.flatMap((p) => p.items).some((i) => i.rule?.kind === 'logic' && i.verdict === 'fails')).toBe(true);
+    expect(a.demands.conflicts).toEqual([]);
+  });
 });

@@ -71,7 +71,50 @@ export function feedDemands(order: Order, sheets: Sheets, wiring: Wiring, lamps:
       else out.conflicts.push({ ...demand, ...conflict(order, c.kit, c.circuit, demand, there) });
     }
   }
+  out.conflicts.push(...partedOtherwise(wiring, lamps, out));
   return out;
+}
+
+const namedBy = (i: LampItem): string[] =>
+  i.rule?.kind === 'logic' ? [...i.rule.given, ...i.rule.then].flatMap((c) => ('lit' in c ? c.lit : 'dark' in c ? c.dark : [])) : [];
+
+/**
+ * What the packs ask of switching, such as a plate lamp with the tail or an anchor light without sidelights, and no feed can
+ * give: the circuits are fed and sound, and their switches, as the sheets have them, do otherwise.
+ */
+function partedOtherwise(wiring: Wiring, lamps: OrderLamps, known: FeedDemands): FeedConflict[] {
+  const said = new Set([...known.met, ...known.conflicts].map((d) => d.item));
+  return lamps.packs.flatMap(({ pack, items }) =>
+    items.flatMap((i): FeedConflict[] => {
+      if (i.rule?.kind !== 'logic' || i.verdict !== 'fails' || said.has(i.id)) return [];
+      const functions = namedBy(i);
+      const wanted = new Set(lamps.lamps.filter((l) => functions.includes(l.function)).map((l) => l.id));
+      const circuits = wiring.circuits.filter((c) => c.circuit.devices.some((d) => wanted.has(`${c.kit.id}/${d}`)));
+      // a circuit that is not fed yet, or fails by itself, is dark for that reason
+      if (!circuits.length || circuits.some((c) => c.verdict !== 'holds' || (!c.feed && !c.circuit.taps))) return [];
+      const names = [
+        ...new Set(
+          circuits.map((c) => (circuits.some((x) => x.kit.id !== c.kit.id) ? `${c.circuit.name} of ${c.kit.name}` : c.circuit.name)),
+        ),
+      ];
+      const [first] = circuits;
+      return [
+        {
+          circuit: first!.id,
+          name: first!.circuit.name,
+          pack: pack.name,
+          item: i.id,
+          title: i.title,
+          says: `${pack.name} asks for “${i.title}”, and as the switches of ${names.join(' and ')} are joined, ${i.says}: they exclude each other`,
+          asks: null,
+          resolves:
+            names.length > 1
+              ? `one switch for ${names.join(' and ')}, or the lamps of one of them left off`
+              : `a switch for ${names[0]} that parts what is to be lit from what is to be dark`,
+        },
+      ];
+    }),
+  );
 }
 
 function conflict(

@@ -14,7 +14,7 @@ export function Demands({ conflicts, met }: { conflicts: readonly FeedConflict[]
     <chakra.section aria-label="What the rule packs ask of the feeds" mb="12px" display="grid" gap="6px">
       {conflicts.map((c) => (
         <chakra.div
-          key={c.circuit}
+          key={`${c.circuit} ${c.item}`}
           display="flex"
           gap="10px"
           alignItems="center"
@@ -27,7 +27,7 @@ export function Demands({ conflicts, met }: { conflicts: readonly FeedConflict[]
         >
           <VerdictMark verdict="fails" size={20} />
           <chakra.span flex="1 1 320px">
-            <b>{c.name}.</b> What resolves it: {c.resolves}.
+            <b>{c.name}.</b> {c.title}. What resolves it: {c.resolves}.
           </chakra.span>
           {c.asks && order.status === 'open' && (
             <chakra.span display="inline-flex" gap="8px" alignItems="center" flexWrap="wrap">
@@ -41,7 +41,7 @@ export function Demands({ conflicts, met }: { conflicts: readonly FeedConflict[]
         </chakra.div>
       ))}
       {met.map((d) => (
-        <chakra.p key={d.circuit} display="flex" gap="10px" alignItems="center" fontSize="15px" color="quiet">
+        <chakra.p key={`${d.circuit} ${d.item}`} display="flex" gap="10px" alignItems="center" fontSize="15px" color="quiet">
           <VerdictMark verdict="holds" size={18} />
           <span>
             {d.name}: {d.says}.
