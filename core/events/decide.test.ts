@@ -276,7 +276,7 @@ describe('from the first step to the seal', () => {
       expect(sheet.open).toEqual(done.open);
       expect(sheet.proofs.every((p) => p.state === 'proved')).toBe(true);
       expect(sheet.circuits.every((c) => (c.fuseA !== null || c.fusePlace?.startsWith('guarded')) && c.feed !== null)).toBe(true);
-      for (const c of sheet.circuits) expect(c.fusePlace).toMatch(/^guarded|^within 7 in \(180 mm\) of /);
+      for (const c of sheet.circuits) expect(c.fusePlace).toMatch(/^guarded|^within 177.8 mm of /);
       expect(handoverRows(sheet).length).toBeGreaterThanOrEqual(sheet.steps.length);
       expect(sheet.cautions.at(-1)).toMatch(/local code/);
     });

@@ -30,6 +30,7 @@ export const fitRule = (kit: Kit, model: UnitModel, year: number, build: string)
 /** Whether one kit belongs on the order's unit, and why not. */
 export function judgeFit(kit: Kit, order: Pick<Order, 'unit' | 'kits'>, model: UnitModel): KitFit {
   const { year, build } = order.unit;
+  const named = model.builds.find((b) => b.id === build)?.name ?? build;
   const chosen = order.kits.map((k) => k.kit.id);
   const rule = fitRule(kit, model, year, build);
   const places = new Set(model.places.map((p) => p.id));
@@ -49,7 +50,7 @@ export function judgeFit(kit: Kit, order: Pick<Order, 'unit' | 'kits'>, model: U
   const says: string[] = [];
   if (!rule) {
     verdicts.push('fails');
-    says.push(`the maker lists no fit for ${model.name}, ${year}, build ${build}`);
+    says.push(`the maker lists no fit for ${model.name}, ${year}, ${named}`);
   } else if (!rule.fits) {
     verdicts.push('fails');
     says.push(rule.note ?? 'the maker says it does not fit this build');
@@ -72,7 +73,7 @@ export function judgeFit(kit: Kit, order: Pick<Order, 'unit' | 'kits'>, model: U
   return {
     kit,
     verdict: worst(verdicts),
-    says: says.join('; ') || `fits ${model.name} ${year}, build ${build}`,
+    says: says.join('; ') || `fits ${model.name} ${year}, ${named}`,
     rule,
     needs,
     missingPlaces,

@@ -171,6 +171,9 @@ export const celsius = (f: number): number => ((f - 32) * 5) / 9;
 
 /** A figure in the unit that it was computed in, as the shop shows it; any other unit stays as it is. */
 export function showUnit(value: number, unit: string, system: UnitSystem, digits = 4): string {
+  // what a figure is of may follow its unit: “mm up”
+  const of = /^(\S+) (.+)$/.exec(unit);
+  if (of && SAID_IN[of[1]!]) return `${showUnit(value, of[1]!, system, digits)} ${of[2]}`;
   if (system === 'imperial') {
     if (unit === '°C') return `${figure(fahrenheit(value), 3)} °F`;
     const kind = SAID_IN[unit];
@@ -179,11 +182,19 @@ export function showUnit(value: number, unit: string, system: UnitSystem, digits
   return `${figure(value, digits)}${unit ? ` ${unit}` : ''}`;
 }
 
+const FIGURE = String.raw`(?<![\d.,/])(-?\d+(?:\.\d+)?)`;
+const IN_WORDS = String.raw`(mm|kg|N|km\/h|km|m|°C)(?![\w²³/·])`;
 /**
  * A sentence with its lengths, distances, masses, forces and temperatures as the shop shows them. Sentences are kept in SI, with
  * more figures than are read.
  */
-export const sayInUnits = (text: string, system: UnitSystem): string =>
-  text.replace(/(?<![\d.,/])(-?\d+(?:\.\d+)?) (mm|kg|N|km\/h|km|m|°C)(?![\w²³/·])/g, (whole, n: string, unit: string) =>
-    system === 'metric' && !n.includes('.') ? whole : showUnit(Number(n), unit, system, unit === 'N' ? 3 : 4),
-  );
+export function sayInUnits(text: string, system: UnitSystem): string {
+  const one = (n: string, unit: string) =>
+    system === 'metric' && !n.includes('.') ? `${n} ${unit}` : showUnit(Number(n), unit, system, unit === 'N' ? 3 : 4);
+  // both of “1 to 4 mm” and of “37 by 21 mm” are turned
+  return text
+    .replace(new RegExp(`${FIGURE} (to|by) ${FIGURE} ${IN_WORDS}`, 'g'), (_, a: string, word: string, b: string, unit: string) =>
+      system === 'metric' ? `${a} ${word} ${b} ${unit}` : `${one(a, unit)} ${word} ${one(b, unit)}`,
+    )
+    .replace(new RegExp(`${FIGURE} ${IN_WORDS}`, 'g'), (_, n: string, unit: string) => one(n, unit));
+}

@@ -8,6 +8,8 @@ it('a recorded moment is told by the shop’s clocks, on both sides of summer ti
   expect(localTime('2026-03-08T09:30:00Z', 'America/Denver')).toBe('2026-03-08 03:30');
 });
 it('and lengths and pulls in its units', () => {
-  expect(sayHere('bar 25.4 mm lower than on 2026-01-02T10:00Z', { units: 'imperial', timeZone: 'UTC' })).toMatch(/^bar 1 in lower than on 2026-01-02 10:00$/);
+  expect(sayHere('bar 25.4 mm lower than on 2026-01-02T10:00Z', { units: 'imperial', timeZone: 'UTC' })).toMatch(
+    /^bar 1 in lower than on 2026-01-02 10:00$/,
+  );
   expect(sayHere('order 2026-01-02 10:00', { units: 'imperial', timeZone: 'UTC' })).toBe('order 2026-01-02 10:00');
 });

@@ -16,9 +16,8 @@ export function fuseWithin(feed: z.infer<typeof PowerPointKind>, sheathed = fals
     : feed === 'battery-post'
       ? FUSE_WITHIN_IN.sheathedFromPost
       : FUSE_WITHIN_IN.sheathedFromOther;
-  return { inches, mm: Math.round((inches * MM_PER_IN) / 5) * 5 };
+  return { inches, mm: Number((inches * MM_PER_IN).toFixed(1)) };
 }
 
-/** What a fuse's place is called in a step and on paper. */
-export const sayFusePlace = (feedName: string, at: { inches: number; mm: number }): string =>
-  `within ${at.inches} in (${at.mm} mm) of ${feedName}`;
+/** What a fuse's place is called in a step and on paper, in SI as all sentences are kept. */
+export const sayFusePlace = (feedName: string, at: { mm: number }): string => `within ${at.mm} mm of ${feedName}`;

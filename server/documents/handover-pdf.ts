@@ -1,6 +1,6 @@
 import { unitView } from '#core/drawing/view';
 import type { HandoverSheet } from '#core/order/handover-sheet';
-import { showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
+import { showQuantity, showUnit, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
 import { localTime, sayHere } from '#core/quantity/say-here';
 import type { ReadingUnit } from '#model/kit';
 import type { Settings } from '#model/settings';
@@ -74,7 +74,7 @@ function setSheet(sheet: HandoverSheet, model: UnitModel, { shop, units, timeZon
   doc
     .font('text')
     .fontSize(9)
-    .text(sheet.unit.meter === null ? '' : `${sheet.unit.meter} ${sheet.unit.meterUnit}`, { width: width - 190 });
+    .text(sheet.unit.meter === null ? '' : showUnit(Math.round(sheet.unit.meter), sheet.unit.meterUnit, units, 6), { width: width - 190 });
   const left = doc.y;
   doc
     .font('bold')
@@ -246,7 +246,7 @@ function setSheet(sheet: HandoverSheet, model: UnitModel, { shop, units, timeZon
       s.readings.length
         ? s.readings.map((r) => [
             s.title + (s.status === 'skipped' ? ` (skipped: ${s.reason})` : ''),
-            r.label,
+            said(r.label),
             show(r.value, r.unit, units),
             r.unit === 'yes'
               ? 'yes'

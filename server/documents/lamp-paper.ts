@@ -13,7 +13,7 @@ import {
   type TemplateStroke,
 } from '#core/lighting/hole-sheet';
 import type { Lamp } from '#core/lighting/lamp';
-import { showQuantity, type UnitSystem } from '#core/quantity/quantity';
+import { sayInUnits, showQuantity, type UnitSystem } from '#core/quantity/quantity';
 import type { UnitModel } from '#model/unit-model';
 import { MARGIN, openPaper } from './paper';
 import type { Heading } from './wiring-pdf';
@@ -58,7 +58,8 @@ export const mirrorOf = (model: UnitModel, s: HoleSheet, place: { id: string; na
   holeSheet(model, s.kit, s.device, s.name, s.mount, { id: place.id, x: s.at.x, y: -s.at.y, z: s.at.z }, 'the other side', !s.mirrored);
 
 /** Hole sheets at 1:1, a page each; one wider than a page goes over several with an overlap. */
-export function holeSheetPdf(list: readonly HoleSheet[], h: Heading): Promise<Buffer> {
+export function holeSheetPdf(list: readonly HoleSheet[], h: Heading, units: UnitSystem): Promise<Buffer> {
+  const said = (text: string) => sayInUnits(text, units);
   const { doc, width, finish } = openPaper(`Hole sheets, order ${h.order}`, h.trial);
   list.forEach((s, i) => {
     const { w, h: high } = extent(s);
@@ -85,12 +86,12 @@ export function holeSheetPdf(list: readonly HoleSheet[], h: Heading): Promise<Bu
           .font('text')
           .fontSize(9)
           .text(
-            `${h.unit}, order ${h.order}, ${h.owner}. ${s.where}.${across * down > 1 ? ` Part ${row * across + col + 1} of ${across * down}: lay the pages edge to edge on the centre lines.` : ''}`,
+            `${h.unit}, order ${h.order}, ${h.owner}. ${said(s.where)}.${across * down > 1 ? ` Part ${row * across + col + 1} of ${across * down}: lay the pages edge to edge on the centre lines.` : ''}`,
             MARGIN,
             doc.y + 2,
             { width },
           );
-        s.notes.forEach((t) => doc.text(`· ${t}.`, MARGIN, doc.y, { width }));
+        s.notes.forEach((t) => doc.text(`· ${said(t)}.`, MARGIN, doc.y, { width }));
         doc.save();
         doc.rect(EDGE, top, wide, room).clip();
         draw(
@@ -106,7 +107,7 @@ export function holeSheetPdf(list: readonly HoleSheet[], h: Heading): Promise<Bu
           (hole) =>
             `${hole.what}: ${hole.mm} mm${hole.pilotMm < hole.mm ? `, pilot ${hole.pilotMm} mm` : ''}, ${spot(hole.right, 'right', 'left')}, ${spot(hole.up, 'up', 'down')}`,
         );
-        doc.text(lines.join('\n') || 'no holes but the cut-out', MARGIN + RULER_MM * PT + 30, top + room + 12, {
+        doc.text(said(lines.join('\n')) || 'no holes but the cut-out', MARGIN + RULER_MM * PT + 30, top + room + 12, {
           width: width - RULER_MM * PT - 30,
         });
         const y = top + room + 78;
@@ -115,7 +116,7 @@ export function holeSheetPdf(list: readonly HoleSheet[], h: Heading): Promise<Bu
           .font('text')
           .fontSize(8.5)
           .text(
-            s.behind.length ? s.behind.map((b) => `· ${b}`).join('\n') : '· nothing is known to be there: look all the same',
+            s.behind.length ? s.behind.map((b) => `· ${said(b)}`).join('\n') : '· nothing is known to be there: look all the same',
             MARGIN,
             doc.y,
             { width },

@@ -1,4 +1,5 @@
 import { BENCH_STAGES } from '#core/plan/planned';
+import { sayInUnits, type UnitSystem } from '#core/quantity/quantity';
 import { planSays, toolsOf } from '#core/plan/say-plan';
 import type { WorkPlan } from '#core/plan/work';
 import { zoneName } from '#core/plan/zones';
@@ -8,10 +9,10 @@ import { MARGIN, openPaper } from './paper';
 import { foot, type Heading } from './wiring-pdf';
 
 /** The work in its order, to be ticked off by hand. */
-export function planPdf(work: WorkPlan, model: UnitModel, h: Heading): Promise<Buffer> {
+export function planPdf(work: WorkPlan, model: UnitModel, h: Heading, units: UnitSystem): Promise<Buffer> {
   const { doc, width, heading, para, table, finish } = openPaper(`Plan, order ${h.order}`, h.trial);
   doc.font('bold').fontSize(15).text(`${h.unit}: the work in its order`, MARGIN, MARGIN, { width });
-  para(`Order ${h.order}, ${h.owner}, ${h.identity || 'no number'}. ${planSays(work)}`);
+  para(`Order ${h.order}, ${h.owner}, ${h.identity || 'no number'}. ${sayInUnits(planSays(work), units)}`);
   para('The unit’s own manual comes first. Power off before panels are wired behind; nobody touches the wiring while power goes on.');
   para(`Bring: ${toolsOf(work.steps).join(', ')}.`);
   heading(`${work.steps.length} steps`);
@@ -31,7 +32,7 @@ export function planPdf(work: WorkPlan, model: UnitModel, h: Heading): Promise<B
       Math.round(work.at.get(s.id)!),
       zoneName(work.zone.get(s.id)!, model.kind),
       BENCH_STAGES[s.stage],
-      s.waits ? `${s.title} (waits for ${s.waits})` : s.title,
+      s.waits ? `${s.title} (waits for ${sayInUnits(s.waits, units)})` : s.title,
       s.tool ?? '',
       s.minutes,
       s.hands,
@@ -51,7 +52,7 @@ export function bagLabelsPdf(work: WorkPlan, h: Heading): Promise<Buffer> {
     panels.map((p) => ({
       big: p.name,
       first: p.fasteners.map((f) => `${f.count} × ${f.kind} (${f.tool})`).join(', ') || 'no fasteners',
-      second: `order ${h.order}, ${p.fasteners.reduce((n, f) => n + f.count, 0)} in all`,
+      second: `order ${h.order}, ${p.fasteners.reduce((n, f) => n + f.count, 0)} altogether`,
       mark: '',
     })),
     foot(h),

@@ -108,7 +108,7 @@ const hole = (type: string, ending: string, make: (h: HoleSheet, s: Seen) => Pro
 });
 
 const KINDS = {
-  'plan.pdf': kind(PDF, 'plan', 'pdf', (s) => planPdf(work(s), s.sheets.model, s.heading)),
+  'plan.pdf': kind(PDF, 'plan', 'pdf', (s) => planPdf(work(s), s.sheets.model, s.heading, s.settings.units)),
   'bag-labels.pdf': kind(PDF, 'bag-labels', 'pdf', (s) => bagLabelsPdf(work(s), s.heading)),
   'hand-over.pdf': kind(PDF, 'hand-over', 'pdf', (s) => handoverPdf(sheetOf(s), s.sheets.model, s.settings)),
   'hand-over.csv': kind('text/csv', 'hand-over', 'csv', (s) => csv(handoverRows(sheetOf(s))), false),
@@ -116,9 +116,9 @@ const KINDS = {
   'holes.pdf': kind(PDF, 'holes', 'pdf', (s) => {
     const list = holeSheets(s.ask.x.order, s.sheets);
     if (!list.length) throw nothing('No part of this order has a cut-out or bolts on its sheet.');
-    return holeSheetPdf(list, s.heading);
+    return holeSheetPdf(list, s.heading, s.settings.units);
   }),
-  'hole.pdf': hole(PDF, 'pdf', (h, s) => holeSheetPdf([h], s.heading), true),
+  'hole.pdf': hole(PDF, 'pdf', (h, s) => holeSheetPdf([h], s.heading, s.settings.units), true),
   'hole.svg': hole('image/svg+xml', 'svg', (h, s) => templateSvg(h, `${h.name}, ${s.heading.unit}, order ${s.heading.order}`), true),
   'hole.dxf': hole('image/vnd.dxf', 'dxf', (h) => holeSheetDxf(h), false),
   'aim.pdf': kind(PDF, 'aim', 'pdf', (s) => aimPdf(s.assessment.lamps.lamps, s.ask.distanceM!, s.heading, s.settings.units)),

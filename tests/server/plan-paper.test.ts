@@ -45,7 +45,7 @@ describe('the plan on paper', () => {
     const text = await words(`/api/orders/${id}/bag-labels.pdf`);
     expect(text).toContain('Grille');
     expect(text).toMatch(/6 × push-pin \(pin lifter\), 4 × star-drive screw \(T40\)/);
-    expect(text).toMatch(/order 1031, 10 in all/);
+    expect(text).toMatch(/order 1031, 10 altogether/);
     expect(text).not.toContain('Front seats');
   });
   it('an order with nothing to do has none, and says why', async () => {

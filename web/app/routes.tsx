@@ -28,6 +28,7 @@ export const router = createBrowserRouter([
           { path: 'plan', lazy: async () => ({ Component: (await import('../order/plan/Plan')).Plan }) },
           { path: 'bench', lazy: async () => ({ Component: (await import('../order/bench/Bench')).Bench }) },
           { path: 'handover', lazy: async () => ({ Component: (await import('../order/handover/Handover')).Handover }) },
+          { path: 'paper/:which', lazy: async () => ({ Component: (await import('../order/paper/Paper')).Paper }) },
           { path: 'log', lazy: async () => ({ Component: (await import('../order/Log')).Log }) },
         ],
       },

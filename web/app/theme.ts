@@ -10,6 +10,10 @@ export const system = createSystem(
       'html, body, #root': { height: '100%' },
       body: { bg: 'paper', color: 'ink', fontFamily: 'body', fontSize: '16px', lineHeight: 1.4 },
       '*:focus-visible': { outline: '3px solid {colors.accent}', outlineOffset: '2px' },
+      // on paper there are no menus: a paper of the device's own stands alone, any other screen without its rail and strip
+      'body:has([data-paper]) #root, nav, [data-part=plate], aside': { '@media print': { display: 'none !important' } },
+      'html, body, #root, #root > *': { '@media print': { height: 'auto !important' } },
+      '#root *': { '@media print': { overflow: 'visible !important' } },
       'h1, h2, h3': { fontWeight: 700, lineHeight: 1.2 },
       '*, *::before, *::after': {
         '@media (prefers-reduced-motion: reduce)': { animation: 'none !important', transition: 'none !important' },

@@ -1,5 +1,6 @@
 import { chakra, Dialog, Portal } from '@chakra-ui/react';
 import { useEffect, useState, type ComponentProps, type ReactNode } from 'react';
+import { Link } from 'react-router';
 import { useReachable } from './context';
 
 /** A button. `main` is the one thing to do here; `plain` the rest; `quiet` has no frame; `grave` cannot be taken back. */
@@ -92,6 +93,13 @@ const PlainLink = chakra('a', {
     fontWeight: 600,
   },
 });
+
+/** To a paper that this device makes itself. */
+export const PaperLink = ({ to, children }: { to: string; children: ReactNode }) => (
+  <PlainLink asChild>
+    <Link to={to}>{children}</Link>
+  </PlainLink>
+);
 
 /** A raised sheet on the paper, edged by a thin rule. */
 export const Sheet = chakra('section', {

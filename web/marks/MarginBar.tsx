@@ -29,8 +29,8 @@ export function MarginBar({
   const units = useUnits();
   const whole = (x: number) => (show ? `${show(x)}${unit ? ` ${unit}` : ''}` : showUnit(x, unit ?? '', units, 3));
   // where both have the same unit it is said once
-  const tailOf = (t: string) => / (\S+)$/.exec(t)?.[1];
-  const bare = (t: string, beside: string) => (tailOf(t) === tailOf(beside) ? t.replace(/ \S+$/, '') : t);
+  const tailOf = (t: string) => t.replace(/^[-\d.,]+/, '');
+  const bare = (t: string, beside: string) => (tailOf(t) === tailOf(beside) ? t.slice(0, t.length - tailOf(t).length) : t);
   const text =
     used === null
       ? `? of ${limit === null ? '?' : whole(limit)}`

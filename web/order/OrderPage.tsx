@@ -155,6 +155,7 @@ function Plate({ open, atBench }: { open: OpenOrder; atBench: boolean }) {
   const late = order.status === 'open' && Date.parse(order.promisedAt) < Date.now();
   return (
     <chakra.header
+      data-part="plate"
       display="flex"
       alignItems="center"
       gap="16px"

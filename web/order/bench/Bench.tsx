@@ -134,6 +134,7 @@ export function Bench() {
         Choose kits at Fit; their steps come here in order.
       </Answer>
     );
+  const text = sayInUnits(step.text, units);
   const count = steps.length - todo.length;
   const pictures = order.photos.filter((p) => p.step === step.id);
   const known = findingsAt(findings, step.id, order.unit.build);
@@ -200,14 +201,14 @@ export function Bench() {
             {step.title}
           </chakra.h2>
           {/* what takes several sentences is a line each, smaller, so that a hand finds its place again */}
-          {step.text.includes('\n') ? (
-            step.text.split('\n').map((line) => (
+          {text.includes('\n') ? (
+            text.split('\n').map((line) => (
               <chakra.p key={line} fontSize="17px" lineHeight="1.35" mb="4px">
                 {line}
               </chakra.p>
             ))
           ) : (
-            <p>{step.text}</p>
+            <p>{text}</p>
           )}
           <chakra.div display="flex" flexWrap="wrap" gap="4px 20px" mt="8px">
             {step.tool && (

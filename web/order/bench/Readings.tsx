@@ -79,7 +79,7 @@ function ReadingRow({
   const what = (
     <chakra.div flex="1" minW="180px">
       <chakra.p fontWeight={700}>
-        {reading.label}
+        {sayInUnits(reading.label, units)}
         {reading.optional && (
           <chakra.span color="quiet" fontWeight={400}>
             {', if you can'}

@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import { FileDown, Lock } from 'lucide-react';
+import { FileDown, Lock, Printer } from 'lucide-react';
 import { useCallback, useState } from 'react';
 import { Link } from 'react-router';
 import { LOCAL_CODE } from '#core/lighting/check';
@@ -9,7 +9,7 @@ import { sayInUnits } from '#core/quantity/quantity';
 import type { Verdict } from '#model/common';
 import { usePerson } from '../../app/context';
 import { useDraft } from '../../app/kept';
-import { Act, Entry, FileLink, FormDialog, Labelled, Lines, ReasonDialog, ServerAct } from '../../app/ui';
+import { Act, Entry, FileLink, FormDialog, PaperLink, Labelled, Lines, ReasonDialog, ServerAct } from '../../app/ui';
 import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { FuseMark } from '../../marks/WireSwatch';
@@ -72,6 +72,11 @@ export function Handover() {
           >
             <FileDown size={18} aria-hidden /> {word}
           </FileLink>
+        ))}
+        {(['owner', 'appendix'] as const).map((which) => (
+          <PaperLink key={which} to={`/orders/${order.id}/paper/${which}`}>
+            <Printer size={18} aria-hidden /> {which === 'owner' ? 'Print owner’s page' : 'Print appendix'}
+          </PaperLink>
         ))}
       </chakra.div>
 

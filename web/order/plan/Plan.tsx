@@ -2,8 +2,9 @@ import { chakra } from '@chakra-ui/react';
 import { together } from '#core/learn/pace';
 import { leftByKit } from '#core/order/summary';
 import type { WorkCost } from '#core/plan/work-base';
+import { sayInUnits } from '#core/quantity/quantity';
 import { planSays, toolsOf } from '#core/plan/say-plan';
-import { FileLink } from '../../app/ui';
+import { FileLink, PaperLink } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { Answer, H3 } from '../Station';
 import { useOrder } from '../useOrder';
@@ -17,7 +18,7 @@ const whole = (m: number) => `${Math.round(m)} min`;
 
 /** One tear-down for all kits: in which order, how long, and what it saves. */
 export function Plan() {
-  const { order, sheets, assessment, paces } = useOrder();
+  const { order, sheets, assessment, paces, settings } = useOrder();
   const { work } = assessment;
   if (!work)
     return (
@@ -42,7 +43,7 @@ export function Plan() {
           />
         }
       >
-        {planSays(work)}
+        {sayInUnits(planSays(work), settings.units)}
       </Answer>
       {off.length > 0 && (
         <>
@@ -96,6 +97,7 @@ export function Plan() {
         <FileLink href={`/api/orders/${order.id}/bag-labels.pdf`} target="_blank">
           Bag labels
         </FileLink>
+        <PaperLink to={`/orders/${order.id}/paper/plan`}>Print it here</PaperLink>
       </chakra.p>
       <H3>The work in its order</H3>
       <StepList />
