@@ -112,6 +112,7 @@ const OrderFrame = memo(function OrderFrame({ open, id }: { open: OpenOrder; id:
                     overflow="hidden"
                     textOverflow="ellipsis"
                     whiteSpace="nowrap"
+                    title={mark.owed || undefined}
                   >
                     {mark.owed || (mark.verdict ? ' ' : 'not yet')}
                   </chakra.span>
@@ -152,6 +153,12 @@ function Plate({ open, atBench }: { open: OpenOrder; atBench: boolean }) {
   const person = usePerson();
   const build = sheets.model.builds.find((b) => b.id === order.unit.build);
   const undo = useUndo(open);
+  const about = [
+    order.unit.identity || 'no number',
+    String(order.unit.year),
+    build?.name ?? order.unit.build,
+    `${sheets.model.electrical.systemV} V`,
+  ];
   const late = order.status === 'open' && Date.parse(order.promisedAt) < Date.now();
   return (
     <chakra.header
@@ -167,12 +174,21 @@ function Plate({ open, atBench }: { open: OpenOrder; atBench: boolean }) {
     >
       <Silhouette model={sheets.model} />
       <chakra.div minW={0} flex="1">
-        <chakra.h1 fontSize="20px" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
+        <chakra.h1
+          fontSize="20px"
+          overflow="hidden"
+          textOverflow="ellipsis"
+          whiteSpace="nowrap"
+          title={`${sheets.model.maker} ${sheets.model.name}`}
+        >
           {sheets.model.maker} {sheets.model.name}
         </chakra.h1>
-        <chakra.p fontSize="14px" color="quiet" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
-          {order.unit.year} · {build?.name ?? order.unit.build} · {sheets.model.electrical.systemV} V ·{' '}
-          <chakra.span fontFamily="mono">{order.unit.identity || 'no number'}</chakra.span>
+        <chakra.p fontSize="14px" color="quiet" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap" title={about.join(' · ')}>
+          {/* what tells it from another of its kind is never cut */}
+          <chakra.span fontFamily="mono" fontSize="13px">
+            {about[0]}
+          </chakra.span>
+          {` · ${about.slice(1).join(' · ')}`}
         </chakra.p>
       </chakra.div>
       <chakra.div flex="none">

@@ -114,7 +114,13 @@ export function Orders() {
                 <chakra.span fontFamily="mono">{o.number}</chakra.span>
                 <b>{o.summary.unitName}</b>
                 <span>{o.summary.owner}</span>
-                <chakra.span color="quiet" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
+                <chakra.span
+                  color="quiet"
+                  overflow="hidden"
+                  textOverflow="ellipsis"
+                  whiteSpace="nowrap"
+                  title={o.summary.kits.map((k) => k.name).join(', ')}
+                >
                   {o.summary.kits.map((k) => k.name).join(', ') || 'no kit yet'}
                 </chakra.span>
                 <chakra.span textAlign="right" color={o.status === 'open' ? 'ink' : 'quiet'}>

@@ -26,9 +26,15 @@ function spans(work: WorkPlan, opens: (s: PlannedStep) => boolean, shuts: (s: Pl
   return out;
 }
 
-const Row = ({ label, bars, total, tone }: { label: React.ReactNode; bars: Bar[]; total: number; tone: string }) => (
+const Row = ({ label, title, bars, total, tone }: { label: React.ReactNode; title?: string; bars: Bar[]; total: number; tone: string }) => (
   <chakra.div display="contents">
-    <chakra.span minW={0} overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
+    <chakra.span
+      minW={0}
+      overflow="hidden"
+      textOverflow="ellipsis"
+      whiteSpace="nowrap"
+      title={title ?? (typeof label === 'string' ? label : undefined)}
+    >
       {label}
     </chakra.span>
     <chakra.div position="relative" height="22px" bg="sunk" borderRadius="3px">
@@ -72,6 +78,7 @@ export function PanelBars({ work, model }: { work: WorkPlan; model: UnitModel })
         .map((p) => (
           <Row
             key={p.id}
+            title={p.name}
             label={
               <>
                 {p.name} {p.hands === 2 && <Users size={14} aria-label="two people" />}

@@ -44,7 +44,7 @@ export function DayStrip({
   };
   return (
     <chakra.div ref={at} display="flex" pl="44px" pr="44px" role="group" aria-label={`Phases of ${day.name}`}>
-      <chakra.div display="flex" flex="1" minW={0} position="relative" height="58px">
+      <chakra.div display="flex" flex="1" minW={0} position="relative" height="72px">
         {shown.phases.map((p, i) => {
           const phase = result.phases[i];
           const bad = result.starts.some((s) => s.phase === i && !s.ok) || (phase && phase.leastVolts < 1);
@@ -72,7 +72,8 @@ export function DayStrip({
                 lineHeight="1.2"
                 cursor="pointer"
               >
-                <chakra.span display="block" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap" fontWeight={600}>
+                {/* a short phase has its name over two lines before anything of it is cut */}
+                <chakra.span lineClamp={2} overflowWrap="anywhere" fontWeight={600}>
                   {p.name}
                 </chakra.span>
                 <chakra.span display="block" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap" color="quiet">
