@@ -81,7 +81,13 @@ export function Power() {
       {tab === 'day' && (
         <>
           {falls && open && <BestRemedy search={search} onAll={() => show('hold')} />}
-          <chakra.div display="grid" gridTemplateColumns="minmax(0, 3fr) minmax(0, 5fr)" gap="20px" alignItems="start">
+          {/* on a tablet the day has the width, with the source under it */}
+          <chakra.div
+            display="grid"
+            gridTemplateColumns={{ base: 'minmax(0, 1fr)', xl: 'minmax(0, 3fr) minmax(0, 5fr)' }}
+            gap="20px"
+            alignItems="start"
+          >
             <Suspense fallback={charts}>
               {engine ? (
                 <SupplyChart sheets={sheets} budget={power} height={320} file={`source-${order.number}`} />
@@ -92,7 +98,7 @@ export function Power() {
                 </div>
               )}
             </Suspense>
-            <chakra.div minW={0}>
+            <chakra.div minW={0} order={{ base: -1, xl: 0 }}>
               <DayChoice dayId={day.id} onPick={(id) => (setDayId(id), setPicked(null))} />
               <DayStrip
                 day={day}

@@ -1,11 +1,14 @@
 import type { OwnerDay } from '#model/day';
 
+/** What even the shortest phase has of the strip, beside its minutes' cube roots. */
+const LEAST = 2.5;
+
 /**
- * Where minutes of a day lie on its strip, 0 to 1: each phase as wide as the cube root of its minutes, so that a night does not push
- * the day aside. Within a phase time runs evenly.
+ * Where minutes of a day lie on its strip, 0 to 1: each phase as wide as its name needs and the cube root of its minutes, so that a
+ * night does not push the day aside. Within a phase time runs evenly.
  */
 export function stripOf(phases: readonly { minutes: number }[]) {
-  const widths = phases.map((p) => Math.cbrt(p.minutes));
+  const widths = phases.map((p) => LEAST + Math.cbrt(p.minutes));
   const total = widths.reduce((a, b) => a + b, 0);
   const lefts: number[] = [];
   const froms: number[] = [];
@@ -38,7 +41,7 @@ export function stripOf(phases: readonly { minutes: number }[]) {
     },
     /** minutes of a phase whose right edge was dragged by a share of the strip; in steps that suit its length */
     dragged(i: number, by: number): number {
-      const width = Math.max(0.3, widths[i]! + by * total);
+      const width = Math.max(0.3, widths[i]! - LEAST + by * total);
       const m = width ** 3;
       const step = m < 20 ? 1 : m < 180 ? 5 : m < 24 * 60 ? 15 : 60;
       return Math.max(1, Math.round(m / step) * step);
