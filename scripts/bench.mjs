@@ -207,6 +207,32 @@ async function benchShop(shop, Cookie, get) {
     `Dragging a lamp: a frame every ${median(frames.moving).toFixed(1)} ms at the median, 95th ${p95(frames.moving).toFixed(1)} ms (at rest ${median(frames.still).toFixed(1)} and ${p95(frames.still).toFixed(1)}); ${late} of ${frames.moving.length} frames late, ${(1000 / median(frames.moving)).toFixed(0)} frames a second (60 asked).`,
   );
 
+  // from one station to the next, from the press until its answer is painted; each is opened once before
+  await page.goto(`${shop.base}/orders/${floor.find((o) => o.summary.unitName.endsWith('Drover 4')).id}/arrive`, { waitUntil: 'load' });
+  await page.waitForSelector('nav[aria-label=Stations]');
+  const stations = await page.evaluate(async () => {
+    const painted = () => new Promise((r) => requestAnimationFrame(() => setTimeout(r, 0)));
+    const out = [];
+    for (let round = 0; round < 6; round++)
+      for (const s of ['fit', 'power', 'wire', 'lamps', 'plan', 'bench', 'handover', 'arrive']) {
+        const was = document.querySelector('main')?.firstElementChild;
+        const t = performance.now();
+        document.querySelector(`nav[aria-label=Stations] a[href$="/${s}"]`).click();
+        while (
+          (!location.pathname.endsWith(`/${s}`) || document.querySelector('main')?.firstElementChild === was) &&
+          performance.now() - t < 5000
+        )
+          await new Promise((r) => setTimeout(r, 1));
+        await painted();
+        if (round) out.push(performance.now() - t);
+        await new Promise((r) => setTimeout(r, 400));
+      }
+    return out;
+  });
+  console.log(
+    `A station changed: painted after ${median(stations).toFixed(0)} ms at the median, ${p95(stations).toFixed(0)} ms at the 95th of ${stations.length} (100 ms allowed).`,
+  );
+
   // a step done at the bench, from the press until the next one is painted
   await page.goto(`${shop.base}/orders/${floor.find((o) => o.summary.unitName.endsWith('Lapwing 500')).id}/bench?step=safe%2Foff`, {
     waitUntil: 'load',

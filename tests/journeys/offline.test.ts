@@ -55,6 +55,17 @@ describe('without a network', () => {
     // what only the server can do says so
     await station(page, 'Plan');
     await sees(page, /needs the server/);
+    // paper does not: the browser prints it
+    await press(page, 'Print it here');
+    await sees(page, 'Made on this device');
+    await sees(page, /The work in its order\. 2026/);
+    await press(page, 'Back', '[data-paper]');
+    await page.waitForFunction(() => !document.querySelector('[data-paper]'));
+    await station(page, 'Hand over');
+    await press(page, 'Print owner’s page');
+    await sees(page, 'Received, with every control shown');
+    await press(page, 'Back', '[data-paper]');
+    await page.waitForFunction(() => !document.querySelector('[data-paper]'));
     await page.reload({ waitUntil: 'domcontentloaded' });
     await sees(page, /1 waiting to be sent/);
     await page.setOfflineMode(false);
