@@ -28,12 +28,12 @@ describe('the cut list', () => {
   it('says what slides on first: a boot on a cable’s ring, a grommet where an edge is passed, a seal for a sealed plug', () => {
     expect(row(/Winch power, after its fuse/, /Contactor, battery stud/).slideOn).toEqual(['boot', 'heat-shrink']);
     expect(row(/relay 87/, /Roof bar lamp, plus/).slideOn[0]).toBe('grommet');
-    expect(row(/Signal and hazard switch, left/, /asked for left/).slideOn).toContain('seal');
+    expect(row(/Signal and hazard switch, left/, /left, from the switch/).slideOn).toContain('seal');
   });
   it('strips a thick wire more than a thin one (common practice, no source)', () => {
     expect(row(/Winch power/, /Contactor/).stripMm).toBe(14);
     expect(row(/relay 87/, /Roof bar/).stripMm).toBe(8);
-    expect(row(/Signal and hazard switch, left/, /asked/).stripMm).toBe(6);
+    expect(row(/Signal and hazard switch, left/, /left, from the switch/).stripMm).toBe(6);
   });
   it('lays the cuts on what is on hand, longest first, and names what nothing is long enough for', () => {
     const stock = [
@@ -61,7 +61,10 @@ describe('joints', () => {
   it('leads that nothing is joined to are capped', () => {
     const loose = of('drover-4', ['road-kit']);
     loose.harness.elements = loose.harness.elements.filter((e) => !(e.kind === 'wire' && e.from === 'road-kit/switch.hazard'));
-    expect(capRows(loose.harness).map((c) => c.lead)).toEqual(['Signal module, asked for hazard', 'Signal and hazard switch, hazard']);
+    expect(capRows(loose.harness).map((c) => c.lead)).toEqual([
+      'Signal module, hazard, from the switch',
+      'Signal and hazard switch, hazard',
+    ]);
     expect(capRows(drover.harness)).toEqual([]);
   });
 });

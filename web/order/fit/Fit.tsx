@@ -10,6 +10,7 @@ import { ofBuild } from '#core/order/earlier-findings';
 import type { KitFit } from '#core/order/fit';
 import { queries } from '../../app/api';
 import { Act, Entry, Sheet } from '../../app/ui';
+import { Later } from '../../app/Later';
 import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { Answer, H3 } from '../Station';
@@ -53,74 +54,79 @@ export function Fit() {
           ? 'No kit chosen yet.'
           : bad.length
             ? `${bad[0]!.kit.name}: ${bad[0]!.says}.`
-            : `All ${fit.kits.length} kits belong on this build.`}
+            : fit.kits.length === 1
+              ? `${fit.kits[0]!.kit.name} belongs on this build.`
+              : `All ${fit.kits.length} kits belong on this build.`}
       </Answer>
-      {here.length > 0 && (
-        <Sheet mb="12px" borderColor="tight">
-          <chakra.h3 fontSize="16px" mb="4px">
-            Found on earlier units of this model
-          </chakra.h3>
-          <EarlierFindings findings={[...here].sort((a, b) => Number(!!a.outdated) - Number(!!b.outdated)).slice(0, 4)} />
-        </Sheet>
-      )}
-      <chakra.div display="grid" gap="12px">
-        {fit.kits.map((f, i) => (
-          <KitRow
-            key={f.kit.id}
-            f={f}
-            index={i + 1}
-            sealed={sealed}
-            name={name}
-            can={(id) => fitting.some((k) => k.ref.id === id)}
-            onAdd={add}
-          />
-        ))}
-      </chakra.div>
-      {!sealed && (
-        <>
-          <H3>Kits that fit this build</H3>
-          {all && hopeless.length > 0 && (
-            <chakra.p mb="6px" color="tightText">
-              Wished for, and no kit here does it: {hopeless.map((w) => WISHES[w].toLowerCase()).join('; ')}.
-            </chakra.p>
-          )}
-          <chakra.ul listStyleType="none" p={0} borderTopWidth="1px" borderColor="rule">
-            {fitting.map((k) => (
-              <chakra.li key={k.ref.id} display="flex" alignItems="center" gap="12px" py="8px" borderBottomWidth="1px" borderColor="rule">
-                <chakra.span flex="1">
-                  <b>{k.sheet.name}</b>{' '}
-                  {answers(k).length > 0 && (
-                    <chakra.span fontWeight={600} color="accent">
-                      {answers(k)
-                        .map((w) => WISHES[w])
-                        .join('; ')}
-                      .{' '}
+      <Later>
+        {here.length > 0 && (
+          <Sheet mb="12px" borderColor="tight">
+            <chakra.h3 fontSize="16px" mb="4px">
+              Found on earlier units of this model
+            </chakra.h3>
+            <EarlierFindings findings={[...here].sort((a, b) => Number(!!a.outdated) - Number(!!b.outdated)).slice(0, 4)} />
+          </Sheet>
+        )}
+        <chakra.div display="grid" gap="12px">
+          {fit.kits.map((f, i) => (
+            <KitRow
+              key={f.kit.id}
+              f={f}
+              index={i + 1}
+              sealed={sealed}
+              name={name}
+              can={(id) => fitting.some((k) => k.ref.id === id)}
+              onAdd={add}
+            />
+          ))}
+        </chakra.div>
+        {!sealed && (
+          <>
+            <H3>Kits that fit this build</H3>
+            {all && hopeless.length > 0 && (
+              <chakra.p mb="6px" color="tightText">
+                Wished for, and no kit here does it: {hopeless.map((w) => WISHES[w].toLowerCase()).join('; ')}.
+              </chakra.p>
+            )}
+            <chakra.ul listStyleType="none" p={0} borderTopWidth="1px" borderColor="rule">
+              {fitting.map((k) => (
+                <chakra.li key={k.ref.id} display="flex" alignItems="center" gap="12px" py="8px" borderBottomWidth="1px" borderColor="rule">
+                  <chakra.span flex="1">
+                    <b>{k.sheet.name}</b>{' '}
+                    {answers(k).length > 0 && (
+                      <chakra.span fontWeight={600} color="accent">
+                        {answers(k)
+                          .map((w) => WISHES[w])
+                          .join('; ')}
+                        .{' '}
+                      </chakra.span>
+                    )}
+                    <chakra.span color="quiet">
+                      {k.sheet.maker}. {k.sheet.summary} {k.rule?.note ?? ''}
                     </chakra.span>
-                  )}
-                  <chakra.span color="quiet">
-                    {k.sheet.maker}. {k.sheet.summary} {k.rule?.note ?? ''}
                   </chakra.span>
-                </chakra.span>
-                <Act disabled={busy === k.ref.id} onClick={() => void add(k.ref.id)} aria-label={`Add ${k.sheet.name}`}>
-                  <Plus size={18} aria-hidden /> Add
-                </Act>
-              </chakra.li>
-            ))}
-          </chakra.ul>
-          <chakra.details mt="12px">
-            <chakra.summary cursor="pointer" color="accent" py="8px">
-              {others.length - fitting.length} kits do not fit, and why
-            </chakra.summary>
-            {others
-              .filter((k) => !k.rule?.fits)
-              .map((k) => (
-                <chakra.p key={k.ref.id} py="4px">
-                  <b>{k.sheet.name}</b>: {k.rule?.note ?? `its maker lists no fit for ${sheets.model.name}, ${order.unit.year}, this build`}
-                </chakra.p>
+                  <Act disabled={busy === k.ref.id} onClick={() => void add(k.ref.id)} aria-label={`Add ${k.sheet.name}`}>
+                    <Plus size={18} aria-hidden /> Add
+                  </Act>
+                </chakra.li>
               ))}
-          </chakra.details>
-        </>
-      )}
+            </chakra.ul>
+            <chakra.details mt="12px">
+              <chakra.summary cursor="pointer" color="accent" py="8px">
+                {others.length - fitting.length} kits do not fit, and why
+              </chakra.summary>
+              {others
+                .filter((k) => !k.rule?.fits)
+                .map((k) => (
+                  <chakra.p key={k.ref.id} py="4px">
+                    <b>{k.sheet.name}</b>:{' '}
+                    {k.rule?.note ?? `its maker lists no fit for ${sheets.model.name}, ${order.unit.year}, this build`}
+                  </chakra.p>
+                ))}
+            </chakra.details>
+          </>
+        )}
+      </Later>
     </>
   );
 }

@@ -106,7 +106,7 @@ export function Aim() {
       )}
       {card.length > 0 && (
         <chakra.p fontSize="14px" color="quiet" mb="8px">
-          The wall as seen from the unit. Dashed: height of the lamp. Bar: where the beam’s middle goes; the wash is what is allowed.
+          The wall as seen from the unit. Dashed: height of the lamp. Bar: where the beam’s middle goes; the shaded band is what is allowed.
         </chakra.p>
       )}
       <Table

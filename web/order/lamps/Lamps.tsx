@@ -5,6 +5,7 @@ import { sayInUnits } from '#core/quantity/quantity';
 import { useUnits } from '../../app/context';
 import { Answer } from '../Station';
 import { Tabs } from '../Tabs';
+import { Later } from '../../app/Later';
 import { useOrder } from '../useOrder';
 import { Aim } from './Aim';
 import { Flash } from './Flash';
@@ -62,14 +63,16 @@ export function Lamps() {
         onShow={show}
         mark={{ switching: logic > 0 && logic, packs: asks.length > 0 && '?' }}
       />
-      {tab === 'place' && <Place />}
-      {tab === 'above' && <FromAbove />}
-      {tab === 'switching' && <Switching />}
-      {tab === 'flash' && <Flash />}
-      {tab === 'aim' && <Aim />}
-      {tab === 'holes' && <Holes />}
-      {tab === 'weight' && <Weight />}
-      {tab === 'packs' && <Packs />}
+      <Later>
+        {tab === 'place' && <Place />}
+        {tab === 'above' && <FromAbove />}
+        {tab === 'switching' && <Switching />}
+        {tab === 'flash' && <Flash />}
+        {tab === 'aim' && <Aim />}
+        {tab === 'holes' && <Holes />}
+        {tab === 'weight' && <Weight />}
+        {tab === 'packs' && <Packs />}
+      </Later>
       <chakra.p mt="14px" fontWeight={600} fontSize="15px">
         {[...new Set(lamps.packs.map((p) => p.pack.caution))].join(' ')} {LOCAL_CODE}
       </chakra.p>

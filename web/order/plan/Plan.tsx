@@ -7,6 +7,7 @@ import { planSays, toolsOf } from '#core/plan/say-plan';
 import { FileLink, PaperLink } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { Answer, H3 } from '../Station';
+import { Later } from '../../app/Later';
 import { useOrder } from '../useOrder';
 import { Choices } from './Choices';
 import { Learned } from './Learned';
@@ -45,64 +46,66 @@ export function Plan() {
       >
         {sayInUnits(planSays(work), settings.units)}
       </Answer>
-      {off.length > 0 && (
-        <>
-          <H3>Panels, from off to on</H3>
-          <PanelBars work={work} model={sheets.model} />
-        </>
-      )}
-      <chakra.div display="grid" gridTemplateColumns="minmax(0, 1fr) minmax(0, 1fr)" gap="32px">
-        <section>
-          <H3>What one tear-down saves</H3>
-          <chakra.table width="100%" fontSize="16px">
-            <thead>
-              <chakra.tr color="quiet" fontSize="14px" textAlign="right">
-                <th />
-                <chakra.th fontWeight={400}>time</chakra.th>
-                <chakra.th fontWeight={400}>panels off</chakra.th>
-                <chakra.th fontWeight={400}>power off</chakra.th>
-                <chakra.th fontWeight={400}>moves</chakra.th>
-              </chakra.tr>
-            </thead>
-            <tbody>
-              {ways.map(([name, c]) => (
-                <chakra.tr key={name} borderTopWidth="1px" borderColor="rule" textAlign="right" fontFamily="mono">
-                  <chakra.th textAlign="left" fontWeight={400} fontFamily="body" py="6px">
-                    {name}
-                  </chakra.th>
-                  <td>{whole(c.minutes)}</td>
-                  <td>{c.panelsOff}</td>
-                  <td>{c.powerOff}</td>
-                  <td>{c.moves}</td>
+      <Later>
+        {off.length > 0 && (
+          <>
+            <H3>Panels, from off to on</H3>
+            <PanelBars work={work} model={sheets.model} />
+          </>
+        )}
+        <chakra.div display="grid" gridTemplateColumns="minmax(0, 1fr) minmax(0, 1fr)" gap="32px">
+          <section>
+            <H3>What one tear-down saves</H3>
+            <chakra.table width="100%" fontSize="16px">
+              <thead>
+                <chakra.tr color="quiet" fontSize="14px" textAlign="right">
+                  <th />
+                  <chakra.th fontWeight={400}>time</chakra.th>
+                  <chakra.th fontWeight={400}>panels off</chakra.th>
+                  <chakra.th fontWeight={400}>power off</chakra.th>
+                  <chakra.th fontWeight={400}>moves</chakra.th>
                 </chakra.tr>
-              ))}
-            </tbody>
-          </chakra.table>
-          {left.minutes > 0 && (
-            <chakra.p mt="8px">
-              As this shop works, {whole(left.minutes)} are still to do: eight of ten such take {Math.round(left.low)} to {whole(left.high)}
-              .
-            </chakra.p>
-          )}
-        </section>
-        <Choices />
-      </chakra.div>
-      <chakra.p mt="16px">
-        <chakra.span color="quiet">Bring</chakra.span> {toolsOf(work.steps).join(', ')}
-      </chakra.p>
-      <chakra.p mt="8px" display="flex" gap="8px" flexWrap="wrap">
-        <FileLink href={`/api/orders/${order.id}/plan.pdf`} target="_blank">
-          Plan on paper
-        </FileLink>
-        <FileLink href={`/api/orders/${order.id}/bag-labels.pdf`} target="_blank">
-          Bag labels
-        </FileLink>
-        <PaperLink to={`/orders/${order.id}/paper/plan`}>Print it here</PaperLink>
-      </chakra.p>
-      <H3>The work in its order</H3>
-      <StepList />
-      <Needs />
-      <Learned />
+              </thead>
+              <tbody>
+                {ways.map(([name, c]) => (
+                  <chakra.tr key={name} borderTopWidth="1px" borderColor="rule" textAlign="right" fontFamily="mono">
+                    <chakra.th textAlign="left" fontWeight={400} fontFamily="body" py="6px">
+                      {name}
+                    </chakra.th>
+                    <td>{whole(c.minutes)}</td>
+                    <td>{c.panelsOff}</td>
+                    <td>{c.powerOff}</td>
+                    <td>{c.moves}</td>
+                  </chakra.tr>
+                ))}
+              </tbody>
+            </chakra.table>
+            {left.minutes > 0 && (
+              <chakra.p mt="8px">
+                As this shop works, {whole(left.minutes)} are still to do: eight of ten such take {Math.round(left.low)} to{' '}
+                {whole(left.high)}.
+              </chakra.p>
+            )}
+          </section>
+          <Choices />
+        </chakra.div>
+        <chakra.p mt="16px">
+          <chakra.span color="quiet">Bring</chakra.span> {toolsOf(work.steps).join(', ')}
+        </chakra.p>
+        <chakra.p mt="8px" display="flex" gap="8px" flexWrap="wrap">
+          <FileLink href={`/api/orders/${order.id}/plan.pdf`} target="_blank">
+            Plan on paper
+          </FileLink>
+          <FileLink href={`/api/orders/${order.id}/bag-labels.pdf`} target="_blank">
+            Bag labels
+          </FileLink>
+          <PaperLink to={`/orders/${order.id}/paper/plan`}>Print it here</PaperLink>
+        </chakra.p>
+        <H3>The work in its order</H3>
+        <StepList />
+        <Needs />
+        <Learned />
+      </Later>
     </>
   );
 }

@@ -8,6 +8,7 @@ import { OwnerDay } from '#model/day';
 import { queries } from '../../app/api';
 import { Answer } from '../Station';
 import { Tabs } from '../Tabs';
+import { Later } from '../../app/Later';
 import { useOrder } from '../useOrder';
 import { Chances } from './Chances';
 import { Compare } from './Compare';
@@ -79,7 +80,7 @@ export function Power() {
       <Missing missing={power.missing} />
       <Tabs label="What to see of the power" tabs={tabs} on={tab} onShow={show} mark={{ hold: order.changes.length || undefined }} />
       {tab === 'day' && (
-        <>
+        <Later>
           {falls && open && <BestRemedy search={search} onAll={() => show('hold')} />}
           {/* on a tablet the day has the width, with the source under it */}
           <chakra.div
@@ -137,7 +138,7 @@ export function Power() {
               <EnergyChart result={result} file={`energy-${order.number}`} />
             </Suspense>
           </chakra.div>
-        </>
+        </Later>
       )}
       {tab === 'hold' && <Remedies search={search} by={by} onBy={setBy} holds={!falls} />}
       {tab === 'sums' && <Sums />}

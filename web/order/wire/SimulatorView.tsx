@@ -83,7 +83,7 @@ function Says({ sim }: { sim: SimulatorState }) {
         : null);
   return (
     <chakra.p mt="6px" fontSize="14px" role="status" color={grave ? 'fails' : 'quiet'} fontWeight={grave ? 700 : 400}>
-      {grave ?? `${sayState(harness, { controls: sim.positions, beat: sim.beat })}. Moving dash: current; wash: volts only.`}
+      {grave ?? `${sayState(harness, { controls: sim.positions, beat: sim.beat })}. Moving dash: current. Shaded: volts, no current.`}
     </chakra.p>
   );
 }

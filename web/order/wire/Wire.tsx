@@ -8,6 +8,7 @@ import { cutRows } from '#core/harness/cut-list';
 import { NO_FAULTS } from '#core/harness/simulate';
 import type { HarnessWire } from '#model/harness';
 import { usePerson } from '../../app/context';
+import { useLater } from '../../app/Later';
 import { Act } from '../../app/ui';
 import { UnitDrawing, type PickRun, type PlaceMark, type WirePath } from '../../drawing/UnitDrawing';
 import { Answer } from '../Station';
@@ -31,8 +32,34 @@ const TABS = [
 /** Amperes from which a wire is drawn as live. */
 const LIVE_A = 0.004;
 
-/** What feeds each thing, through what wire, fuse and relay, and where it runs: as a working model. */
+/** What feeds each thing, through what wire, fuse and relay, and where it runs: the answer first, then the working model. */
 export function Wire() {
+  return useLater() ? <WorkingModel /> : <WireAnswer states="" />;
+}
+
+/** `states`: what the working model found in all states of the switches, as the end of a sentence. */
+function WireAnswer({ states }: { states: string }) {
+  const { assessment } = useOrder();
+  const { circuits } = assessment.wiring;
+  const { conflicts, met } = assessment.demands;
+  const bad = circuits.filter((c) => c.verdict !== 'holds');
+  return (
+    <>
+      <Answer verdict={assessment.stations.wire.verdict}>
+        {!circuits.length
+          ? 'No kit brings a circuit yet.'
+          : conflicts.length
+            ? `${conflicts[0]!.says}.`
+            : bad.length
+              ? `${bad[0]!.circuit.name}: ${bad[0]!.problems[0] ?? 'a figure is missing'}.`
+              : `${circuits.length === 1 ? 'One circuit' : `${circuits.length} circuits`} fed, sized and fused${states}.`}
+      </Answer>
+      <Demands conflicts={conflicts} met={met} />
+    </>
+  );
+}
+
+function WorkingModel() {
   const { sheets, assessment } = useOrder();
   const { wiring } = assessment;
   const { circuits, harness } = wiring;
@@ -53,8 +80,6 @@ export function Wire() {
   }, [asked]); // eslint-disable-line react-hooks/exhaustive-deps
   const rows = useMemo(() => cutRows(harness, sheets.model), [harness, sheets.model]);
   const picked = circuits.find((c) => c.id === sim.picked.circuit) ?? null;
-  const bad = circuits.filter((c) => c.verdict !== 'holds');
-  const { conflicts, met } = assessment.demands;
   const scan = sim.scan && typeof sim.scan !== 'string' ? sim.scan : null;
   const found = (scan?.findings.length ?? 0) + harness.problems.length;
   const states = scan
@@ -64,16 +89,7 @@ export function Wire() {
     : '';
   return (
     <>
-      <Answer verdict={assessment.stations.wire.verdict}>
-        {!circuits.length
-          ? 'No kit brings a circuit yet.'
-          : conflicts.length
-            ? `${conflicts[0]!.says}.`
-            : bad.length
-              ? `${bad[0]!.circuit.name}: ${bad[0]!.problems[0] ?? 'a figure is missing'}.`
-              : `${circuits.length === 1 ? 'One circuit' : `${circuits.length} circuits`} fed, sized and fused${states}.`}
-      </Answer>
-      <Demands conflicts={conflicts} met={met} />
+      <WireAnswer states={states} />
       {circuits.length > 0 && (
         <Tabs label="What to see of the wiring" tabs={TABS} on={tab} onShow={show} mark={{ switches: found > 0 && found }} />
       )}
