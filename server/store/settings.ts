@@ -1,5 +1,5 @@
 import { DEFAULT_SETTINGS, Settings } from '#model/settings';
-import type { Taken } from '#model/order';
+import { piecesBy, spoolsAfter, type StockMove } from '#core/plan/used';
 import { row, rows, run, transact, type Shop, type Store, type Tx } from './db';
 
 type Field = Exclude<keyof Settings, 'shelf'>;
@@ -143,26 +143,14 @@ export const countShelf = (shop: Shop, item: string, have: number, version: numb
     throw new StaleSetting(item, { value: now?.have ?? null, version: now?.version ?? 0 });
   });
 
-/** Shorter than this is no offcut to keep. Common practice, no source. */
-const LEAST_OFFCUT_M = 0.1;
-
-/**
- * Takes what an order used off spools and shelf, or puts it back, with the event that says so. A spool that is gone stands on the
- * list no more; what somebody took off the list meanwhile is not taken twice.
- */
-export async function moveStock(tx: Tx, moves: readonly { taken: Taken; back: boolean }[], by: string): Promise<void> {
-  for (const { taken, back } of moves) if (taken.of === 'shelf') await moveItem(tx, taken.id, back ? taken.pieces : -taken.pieces, by);
-  const spools = moves.flatMap(({ taken, back }) => (taken.of === 'spool' ? [{ ...taken, back }] : []));
-  if (!spools.length) return;
+/** Takes what an order used off spools and shelf, or puts it back, with the event that says so. */
+export async function moveStock(tx: Tx, moves: readonly StockMove[], by: string): Promise<void> {
+  for (const m of moves.flatMap((x) => piecesBy(x) ?? [])) await moveItem(tx, m.id, m.by, by);
+  if (!moves.some((m) => m.taken.of === 'spool')) return;
   const had = await row<FieldRow>(tx, "SELECT field, json, version FROM setting_fields WHERE field = 'stock' FOR UPDATE");
-  const stock: Settings['stock'] = had ? Settings.shape.stock.parse(JSON.parse(had.json)) : [];
-  for (const { id, awg, colour, lengthM, back } of spools) {
-    const at = stock.find((s) => s.id === id);
-    if (at) at.lengthM = Number((at.lengthM + (back ? lengthM : -lengthM)).toFixed(3));
-    else if (back) stock.push({ id, awg, colour, lengthM });
-  }
+  const stock = had ? Settings.shape.stock.parse(JSON.parse(had.json)) : [];
   await run(tx, "UPDATE setting_fields SET json = ?, version = version + 1, by_person = ?, at = ? WHERE field = 'stock'", [
-    JSON.stringify(stock.filter((s) => s.lengthM >= LEAST_OFFCUT_M)),
+    JSON.stringify(spoolsAfter(stock, moves)),
     by,
     new Date(),
   ]);

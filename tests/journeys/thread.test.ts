@@ -163,7 +163,13 @@ describe('a side-by-side, from the door to the sheet', () => {
     await maud.goto(`${room.shop.base}/orders/${id}/bench`);
     await maud.waitForSelector('main h2');
     const titles = [...early, ...(await workTheBench(maud, 4))];
-    const next = await heading(maud);
+    // what is next by the plan as it stands now, not as it stood when she went on
+    const upNext = async () => {
+      await maud.goto(`${room.shop.base}/orders/${id}/bench`);
+      await maud.waitForSelector('[data-step] h2');
+      return heading(maud);
+    };
+    const next = await upNext();
     await page.goto(`${room.shop.base}/orders/${id}/bench`);
     await page.waitForFunction((t: string) => document.querySelector<HTMLElement>('main h2')?.innerText.trim() === t, {}, next);
     // the network goes while she works on, and comes back; nothing is lost, nothing twice, and in order
@@ -181,7 +187,7 @@ describe('a side-by-side, from the door to the sheet', () => {
     const ends = (says: string, t: string) => says === `Done: ${t}` || (says.startsWith(`${t}: `) && says.endsWith('; done'));
     const done = events.filter((e) => e.by === 'maud').flatMap((e) => dark.filter((t) => ends(e.says, t)));
     expect(done).toEqual(dark);
-    const after = await heading(maud);
+    const after = await upNext();
     await page.waitForFunction((t: string) => document.querySelector<HTMLElement>('main h2')?.innerText.trim() === t, {}, after);
     titles.push(...dark, ...(await workTheBench(maud)));
     const order = (t: string) => titles.findIndex((x) => x.startsWith(t));

@@ -9,6 +9,7 @@ import { doneAtOf } from '#core/events/record';
 import type { OrderCommand } from '#core/events/registry';
 import type { Order } from '#model/order';
 import type { Person, PersonInShop } from '#model/person';
+import { settingsAfter, stockMoves } from '#core/plan/used';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import { call, queries, type ApiError, type Dossier } from '../app/api';
@@ -35,6 +36,8 @@ export interface OpenOrder {
 interface Built {
   order: Order;
   assessment: Assessment;
+  /** the shop's, with what was cut here off its spools */
+  settings: Settings;
 }
 
 /** What a device decides a command by: it knows the people it was told of, and leaves to the record what only the record knows. */
@@ -67,27 +70,45 @@ function assessKept(): Assess {
     const key = canonical({ ...order, version: 0, lastDone: null, undo });
     const known = kept.find((k) => k.key === key && k.sheets === sheets && k.settings === settings);
     if (known) return known.built;
-    const built = { order, assessment: assess(order, sheets, settings, memo) };
+    const built = { order, assessment: assess(order, sheets, settings, memo), settings };
     kept.unshift({ key, sheets, settings, built });
     if (kept.length > KEPT) kept.pop();
     return built;
   };
 }
 
+/** The shop's settings beside an order with what is on its way: what was cut here is off the spools, before the record says so. */
+function settingsKept(): (d: Dossier, order: Order) => Settings {
+  let last: { of: Settings; key: string; settings: Settings } | null = null;
+  return (d, order) => {
+    const moves = order.used === d.order.used ? [] : stockMoves(d.order, order);
+    if (!moves.length) return d.settings;
+    const key = JSON.stringify(moves);
+    if (last?.of !== d.settings || last.key !== key) last = { of: d.settings, key, settings: settingsAfter(d.settings, moves) };
+    return last.settings;
+  };
+}
+
 /** The order as the server knows it with what this person has on its way applied on top. */
-function withPending(d: Dossier, pending: readonly Pending[], person: Person, assessed: Assess): Built {
+function withPending(
+  d: Dossier,
+  pending: readonly Pending[],
+  person: Person,
+  assessed: Assess,
+  settingsOf: ReturnType<typeof settingsKept>,
+): Built {
   let order = d.order;
   let built = assessed(order, d);
   for (const p of pending) {
     if (p.by !== person.id || p.state === 'clash' || p.state === 'refused') continue;
     if (p.state === 'sent' && p.version! <= d.order.version) continue;
     try {
-      const body = decide(p.command, order, context(built.assessment, d, person, undefined));
+      const body = decide(p.command, order, context(built.assessment, { sheets: d.sheets, settings: built.settings }, person, undefined));
       const ahead = p.aheadMs ?? deviceClock.aheadMs ?? 0;
       const told = new Date(Date.parse(p.at) + ahead).toISOString();
       const doneAt = doneAtOf(told, new Date(Math.max(Date.now() + ahead, Date.parse(told))).toISOString(), p.by, order);
       order = applyEvent(order, order.id, { seq: order.version, doneAt, by: p.by, body });
-      built = assessed(order, d);
+      built = assessed(order, { sheets: d.sheets, settings: settingsOf(d, order) });
     } catch {
       // no longer possible here: the server will say so
     }
@@ -119,7 +140,11 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: ApiEr
   const { data, error } = useQuery(queries.order(id));
   const mine = useMemo(() => pending.filter((p) => p.order === id), [pending, id]);
   const [assessed] = useState(assessKept);
-  const built = useMemo(() => (data ? withPending(data, mine, person, assessed) : null), [assessed, data, mine, person]);
+  const [settingsOf] = useState(settingsKept);
+  const built = useMemo(
+    () => (data ? withPending(data, mine, person, assessed, settingsOf) : null),
+    [assessed, data, mine, person, settingsOf],
+  );
 
   const send = useCallback(
     async (command: OrderCommand): Promise<boolean> => {
@@ -160,7 +185,7 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: ApiEr
           now.built.order,
           context(
             now.built.assessment,
-            now.data,
+            { sheets: now.data.sheets, settings: now.built.settings },
             person,
             people?.map((p) => p.id),
           ),
@@ -183,23 +208,22 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: ApiEr
     [client, id, outbox, person, send],
   );
 
-  const { sheets: given, settings, measured, paces, findings } = data ?? {};
+  const { sheets: given, measured, paces, findings } = data ?? {};
   const open = useMemo<OpenOrder | null>(
     () =>
-      built && given && settings
+      built && given
         ? {
             ...built,
             sheets: built.assessment.sheets,
             given,
             measured: measured!,
             paces: paces!,
-            settings,
             findings: findings!,
             record,
             ask: send,
           }
         : null,
-    [built, findings, given, measured, paces, record, send, settings],
+    [built, findings, given, measured, paces, record, send],
   );
   return { open, error: open ? null : (error as ApiError | null) };
 }
