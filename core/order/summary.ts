@@ -47,8 +47,8 @@ export function leftByKit(order: Order, a: Assessment): { kit: string; minutes: 
 export function summarise(order: Order, sheets: Sheets, a: Assessment): OrderSummary {
   const station = currentStation(order, a);
   const missing = a.fit.kits.flatMap((k) => k.box).filter((b) => b.counted !== null && b.counted < b.need);
-  // what is done already waits for nothing
-  const lacking = a.stations.bench.owed ? shortNeeds(a.needs)[0] : undefined;
+  // before the bench something else is to be settled first
+  const lacking = station === 'bench' ? shortNeeds(a.needs)[0] : undefined;
   const waitsFor =
     order.status !== 'open'
       ? ''
