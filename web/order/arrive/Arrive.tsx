@@ -8,6 +8,7 @@ import { restCharge } from '#core/energy/unit-system';
 import { WISHES, wishesFor, type WishId } from '#model/wish';
 import { queries } from '../../app/api';
 import { Act, Choice, Labelled, ServerAct } from '../../app/ui';
+import { Later } from '../../app/Later';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { Sum } from '../../marks/SumLines';
 import { VerdictMark } from '../../marks/VerdictMark';
@@ -162,64 +163,66 @@ export function Arrive() {
           save={(v) => patch({ condition: v })}
         />
       </chakra.div>
-      <Earlier identity={order.unit.identity} owner={order.owner} except={order.id} />
-      {assessment.rest.sum.length > 0 && <Sum lines={assessment.rest.sum} title="How the charge was judged" />}
+      <Later>
+        <Earlier identity={order.unit.identity} owner={order.owner} except={order.id} />
+        {assessment.rest.sum.length > 0 && <Sum lines={assessment.rest.sum} title="How the charge was judged" />}
 
-      <H3>What must it be able to do when it leaves?</H3>
-      <chakra.div display="flex" flexWrap="wrap" gap="8px">
-        {[...new Set([...wishesFor(model.kind), ...order.wishes])].map((w) => {
-          const on = order.wishes.includes(w);
-          return (
-            <Act
-              key={w}
-              on={on}
-              aria-pressed={on}
-              disabled={sealed}
-              onClick={() => patch({ wishes: on ? order.wishes.filter((x) => x !== w) : [...order.wishes, w] })}
-            >
-              {WISHES[w]}
-            </Act>
-          );
-        })}
-      </chakra.div>
-      {suggested.length > 0 && !sealed && (
-        <chakra.ul mt="12px" listStyleType="none" p={0} borderTopWidth="1px" borderColor="rule">
-          {suggested.map((k) => (
-            <chakra.li key={k.ref.id} display="flex" alignItems="center" gap="12px" py="8px" borderBottomWidth="1px" borderColor="rule">
-              <chakra.span flex="1">
-                <b>{k.sheet.name}</b> <chakra.span color="quiet">{k.sheet.summary}</chakra.span>
-              </chakra.span>
-              <ServerAct onClick={() => void ask({ type: 'kit.added', kit: k.ref.id })} aria-label={`Add ${k.sheet.name}`}>
-                <Plus size={18} aria-hidden /> Add
-              </ServerAct>
+        <H3>What must it be able to do when it leaves?</H3>
+        <chakra.div display="flex" flexWrap="wrap" gap="8px">
+          {[...new Set([...wishesFor(model.kind), ...order.wishes])].map((w) => {
+            const on = order.wishes.includes(w);
+            return (
+              <Act
+                key={w}
+                on={on}
+                aria-pressed={on}
+                disabled={sealed}
+                onClick={() => patch({ wishes: on ? order.wishes.filter((x) => x !== w) : [...order.wishes, w] })}
+              >
+                {WISHES[w]}
+              </Act>
+            );
+          })}
+        </chakra.div>
+        {suggested.length > 0 && !sealed && (
+          <chakra.ul mt="12px" listStyleType="none" p={0} borderTopWidth="1px" borderColor="rule">
+            {suggested.map((k) => (
+              <chakra.li key={k.ref.id} display="flex" alignItems="center" gap="12px" py="8px" borderBottomWidth="1px" borderColor="rule">
+                <chakra.span flex="1">
+                  <b>{k.sheet.name}</b> <chakra.span color="quiet">{k.sheet.summary}</chakra.span>
+                </chakra.span>
+                <ServerAct onClick={() => void ask({ type: 'kit.added', kit: k.ref.id })} aria-label={`Add ${k.sheet.name}`}>
+                  <Plus size={18} aria-hidden /> Add
+                </ServerAct>
+              </chakra.li>
+            ))}
+          </chakra.ul>
+        )}
+
+        <H3>Already fitted: it draws too</H3>
+        {order.fitted.length === 0 && <chakra.p color="quiet">Nothing but what the factory fitted.</chakra.p>}
+        <chakra.ul listStyleType="none" p={0}>
+          {order.fitted.map((f) => (
+            <chakra.li key={f.id} display="flex" alignItems="center" gap="12px" py="6px" borderBottomWidth="1px" borderColor="rule">
+              <chakra.span flex="1">{f.name}</chakra.span>
+              <chakra.span fontFamily="mono">{f.watts === null ? '? W' : `${f.watts} W`}</chakra.span>
+              {f.standbyMa > 0 && <chakra.span fontFamily="mono">{f.standbyMa} mA parked</chakra.span>}
+              {!sealed && (
+                <Act look="quiet" aria-label={`Take ${f.name} off the list`} onClick={() => record({ type: 'fitted.removed', id: f.id })}>
+                  <X size={18} aria-hidden />
+                </Act>
+              )}
             </chakra.li>
           ))}
         </chakra.ul>
-      )}
-
-      <H3>Already fitted: it draws too</H3>
-      {order.fitted.length === 0 && <chakra.p color="quiet">Nothing but what the factory fitted.</chakra.p>}
-      <chakra.ul listStyleType="none" p={0}>
-        {order.fitted.map((f) => (
-          <chakra.li key={f.id} display="flex" alignItems="center" gap="12px" py="6px" borderBottomWidth="1px" borderColor="rule">
-            <chakra.span flex="1">{f.name}</chakra.span>
-            <chakra.span fontFamily="mono">{f.watts === null ? '? W' : `${f.watts} W`}</chakra.span>
-            {f.standbyMa > 0 && <chakra.span fontFamily="mono">{f.standbyMa} mA parked</chakra.span>}
-            {!sealed && (
-              <Act look="quiet" aria-label={`Take ${f.name} off the list`} onClick={() => record({ type: 'fitted.removed', id: f.id })}>
-                <X size={18} aria-hidden />
-              </Act>
-            )}
-          </chakra.li>
-        ))}
-      </chakra.ul>
-      {!sealed && (
-        <FittedForm
-          draftKey={draft('fitted')}
-          onAdd={(item) => record({ type: 'fitted.added', item })}
-          taken={order.fitted.map((f) => f.id)}
-        />
-      )}
+        {!sealed && (
+          <FittedForm
+            draftKey={draft('fitted')}
+            onAdd={(item) => record({ type: 'fitted.added', item })}
+            taken={order.fitted.map((f) => f.id)}
+          />
+        )}
+      </Later>
     </>
   );
 }
