@@ -115,7 +115,7 @@ export interface Order {
   /** fasteners counted out and back, by the step of their panel, in the order of its sheet; the reason where it closed short */
   fasteners: Record<string, { counts: number[]; reason: string | null; at: string; by: string }>;
   /** what was cut and fitted, by the step that it was done at; it is off the shelf */
-  used?: Record<string, { circuit: string; took: Taken[] }>;
+  used?: Record<string, Taken[]>;
   /** how the work is to be done, and steps put elsewhere by hand */
   plan: { choice: PlanChoice; pins: PlanPin[] };
   kept: { at: string; by: string; name: string; answer: string }[];

@@ -9,7 +9,6 @@ const IMPERIAL = /(?<![\w.,/-])-?\d[\d,.]*\s?(?:in|ft|mi|lb|lbf|°F|mph)(?![\w²
  */
 const NAMES = [
   /[\d/.]+ (?:mm|in) (?:wrench|hex|socket|hole|step|drill|bit)[^,.;|]*/g,
-  /(?:Cut-out|Hole)[^.;|]*/g,
   /[\d/]+ in and [\d/]+ in/g,
   /Winch [\d,]+ lb/g,
   /Navigation lights, [^|]*/g,
@@ -19,7 +18,7 @@ const NAMES = [
   // a law's own words, in the titles of its items and its citations
   /[\d,.]+ (?:in|ft|lb|mph|m) (?:clear|apart|long|above|by day|behind)/g,
   /(?:under|over) [\d,]+ lb/g,
-  /\((?:49|33|16) CFR[^)]*\)/g,
+  /(?:49|33|16) CFR[^|;)]*/g,
   /(?:at least|under|to under|above) [\d.]+ m (?:above|long|to)[^|]*/g,
 ];
 

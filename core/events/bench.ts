@@ -1,11 +1,9 @@
 import { z } from 'zod';
 import { Slug, words } from '#model/common';
-import { Taken, type Order } from '#model/order';
+import type { Order } from '#model/order';
 import { PhotoId, PhotoNote } from '#model/probe';
 import { Expected } from '#model/reading';
 import { readingVerdict, stepState } from '../order/assess';
-import { takenBy } from '../plan/needs';
-import { usedCircuits } from '../plan/used';
 import { fastenersHold, ledger, shortOf } from '../plan/fasteners';
 import { judgeReading } from '../plan/judge';
 import type { PlannedStep } from '../plan/planned';
@@ -14,6 +12,7 @@ import { startClock, stopClocks, withStep } from './clock';
 import { ALL, BENCH, event, Refused, type Context, type Stamp } from './definition';
 import { withReading } from './read-step';
 import { reason, someone, stepId } from './shapes';
+import { tookAt, tookShape, withTaken } from './take-stock';
 
 /** Pictures that an order keeps. */
 const MOST_PHOTOS = 200;
@@ -69,7 +68,6 @@ export const followedBy = (step: PlannedStep, order: Order, c: Context) => ({
   next: nextAfter(step.id, order, c),
   took: tookAt(step, order, c),
 });
-export const tookShape = z.array(Taken).max(80);
 
 /** A step settled: its clocks stop, and a person's own goes on with their next step only if it was running. */
 export function settled(
@@ -127,16 +125,6 @@ function asked(step: PlannedStep, id: string) {
   if (!r || r.expected.unit !== 'yes') throw new Refused(`“${step.title}” does not ask “${id}”.`, 'input', 'yes');
   return { reading: r.id, label: r.label, expected: r.expected };
 }
-
-/** What a step uses up: wire that was cut once is not cut again, though its step be reopened. */
-const tookAt = (step: PlannedStep, order: Order, c: Context): Taken[] =>
-  step.stage === 'wire' && step.circuit && !order.used?.[step.id]
-    ? takenBy(step.circuit, c.assessment.wiring.harness, c.assessment.sheets.model, c.settings, usedCircuits(order))
-    : [];
-
-/** An order with what one of its steps took off the shelf. */
-export const withTaken = (order: Order, step: string, took: Taken[]): Order =>
-  took.length ? { ...order, used: { ...order.used, [step]: { circuit: step.slice(step.indexOf('/') + 1), took } } } : order;
 
 /** An order with what was said in the moment in which a step was done. */
 const withSaid = (
@@ -227,7 +215,10 @@ export const benchEvents = [
     },
     apply: (order, e, stamp) =>
       settled(withTaken(withSaid(order, e.step, e, stamp), e.step, e.took), e.step, e.next, stamp.by, stamp.at, { status: 'done' }),
-    touches: (c) => [`step.${c.step}`],
+    touches: (c) => [
+      `step.${c.step}`,
+      ...('affirmed' in c ? c.affirmed.map((a) => a.reading) : (c.yes ?? [])).map((r) => `reading.${c.step}.${r}`),
+    ],
     says: (e) => `Done: ${[e.title, ...e.affirmed.map((a) => `${a.label}: yes`)].join('; ')}`,
   }),
   event({

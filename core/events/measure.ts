@@ -8,11 +8,12 @@ import { liveModel } from '../fault/predict';
 import { sayState } from '../harness/scan';
 import { readingVerdict } from '../order/assess';
 import { judgeReading } from '../plan/judge';
-import { followedBy, planned, settled, tookShape, whyNotDone, withTaken } from './bench';
+import { followedBy, planned, settled, whyNotDone } from './bench';
 import { BENCH, event, Refused } from './definition';
 import { asTold, originOf } from './origin';
 import { withReading } from './read-step';
 import { stepId } from './shapes';
+import { tookShape, withTaken } from './take-stock';
 
 const value = z.number().min(-100_000).max(100_000);
 const UNIT: Record<string, string> = { V: 'V', A: 'A', ohm: 'Ω', mm: 'mm', N: 'N', perMin: 'per minute', yes: '' };

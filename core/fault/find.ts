@@ -118,13 +118,11 @@ export class FaultFinder {
   private readonly predictor: Predictor;
   private readonly hypotheses: readonly Hypothesis[];
   private readonly nonePrior: number;
-  /** what the priors of all causes come to */
-  private readonly total: number;
 
   constructor(private readonly harness: Harness) {
     this.causes = singleFaults(harness);
     this.predictor = liveModel(harness);
-    const total = (this.total = this.causes.reduce((s, c) => s + c.prior, SOUND_PRIOR + NONE_PRIOR));
+    const total = this.causes.reduce((s, c) => s + c.prior, SOUND_PRIOR + NONE_PRIOR);
     this.nonePrior = Math.log(NONE_PRIOR / total);
     this.hypotheses = [
       { cause: null, says: '', faults: NO_FAULTS, logPrior: Math.log(SOUND_PRIOR / total), loose: false },

@@ -14,7 +14,7 @@ import { judgeReading } from '../plan/judge';
 import { type PlannedStep } from '../plan/planned';
 import { changeParts } from '../plan/change-steps';
 import { needsOf, shortNeeds, type Need } from '../plan/needs';
-import { usedCircuits } from '../plan/used';
+import { wired } from '../plan/used';
 import { withCautions } from '../plan/cautions';
 import { workSteps } from '../plan/steps';
 import { planWork, type WorkPlan } from '../plan/work';
@@ -190,8 +190,12 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
   const planned = demands.met.length ? plan(order, given, settings, memo, demands.met) : first;
   const { sheets, unmeasured, wiring, power } = planned;
   const parts = changeParts(order, sheets, settings);
-  const needs = memo.once('needs', [wiring.harness, JSON.stringify([settings.stock, settings.shelf, order.used, parts])], () =>
-    needsOf(wiring.harness, sheets.model, settings, parts, usedCircuits(order)),
+  const done = wired(
+    order,
+    wiring.circuits.map((c) => c.id),
+  );
+  const needs = memo.once('needs', [wiring.harness, JSON.stringify([settings.stock, settings.shelf, [...done], parts])], () =>
+    needsOf(wiring.harness, sheets.model, settings, parts, done),
   );
   const identity = checkIdentity(sheets.model.identity, order.unit.identity);
   const rest = judgeRest(order, sheets);

@@ -6,7 +6,7 @@ import { awgName } from '../wire/resistance';
 import { LOCAL_CODE } from '../lighting/check';
 import type { Assessment } from './assess';
 import { FUSE_PLACE } from '../plan/steps';
-import { fuseWithin, sayFusePlace } from '../wire-rules/fuse-place';
+import { fuseWithinMm, sayFusePlace } from '../wire-rules/fuse-place';
 import { closedShort } from '../plan/fasteners';
 import { stepState } from './assess';
 import { say } from '../events/registry';
@@ -140,7 +140,7 @@ export type HandoverSheet = ReturnType<typeof handoverSheet>;
 function confirmedPlace(order: Order, a: Assessment, c: Assessment['wiring']['circuits'][number]): string | null {
   const asked = a.steps.find((s) => s.circuit === c.id && s.readings.some((r) => r.id === FUSE_PLACE));
   const read = asked && stepState(order, asked.id).readings[FUSE_PLACE];
-  return read?.value === 1 && c.feed ? sayFusePlace(c.feed.name, fuseWithin(c.feed.kind)) : null;
+  return read?.value === 1 && c.feed ? sayFusePlace(c.feed.name, fuseWithinMm(c.feed.kind)) : null;
 }
 
 type Row = Record<string, string | number | null>;

@@ -44,31 +44,33 @@ export function leftByKit(order: Order, a: Assessment): { kit: string; minutes: 
   return [...left].map(([kit, minutes]) => ({ kit, minutes }));
 }
 
+/** What an order waits for, in a few words: parts first, then what its station still owes. */
+function waitsFor(order: Order, a: Assessment, station: Station): string {
+  if (order.status !== 'open') return '';
+  const missing = a.fit.kits.flatMap((k) => k.box).find((b) => b.counted !== null && b.counted < b.need);
+  if (missing) return `parts: ${missing.item}`;
+  switch (station) {
+    case 'fit':
+      return a.fit.kits.find((k) => k.needs.length)?.says ?? a.stations.fit.owed;
+    case 'power':
+      return a.power.says;
+    case 'wire':
+    case 'lamps':
+      return `${a.stations[station].owed} to settle`;
+    case 'bench': {
+      const [short] = shortNeeds(a.needs);
+      if (short) return `parts: ${short.name}`;
+      return order.clocks.length || order.assignee ? `${a.stations.bench.owed} to go` : 'a bay';
+    }
+    case 'handover':
+      return a.blocks[0] ?? 'the owner';
+    default:
+      return a.stations[station].owed;
+  }
+}
+
 export function summarise(order: Order, sheets: Sheets, a: Assessment): OrderSummary {
   const station = currentStation(order, a);
-  const missing = a.fit.kits.flatMap((k) => k.box).filter((b) => b.counted !== null && b.counted < b.need);
-  // before the bench something else is to be settled first
-  const lacking = station === 'bench' ? shortNeeds(a.needs)[0] : undefined;
-  const waitsFor =
-    order.status !== 'open'
-      ? ''
-      : missing.length
-        ? `parts: ${missing[0]!.item}`
-        : lacking
-          ? `parts: ${lacking.name}`
-          : station === 'fit' && a.fit.kits.some((k) => k.needs.length)
-            ? a.fit.kits.find((k) => k.needs.length)!.says
-            : station === 'power' || station === 'wire' || station === 'lamps'
-              ? station === 'power'
-                ? a.power.says
-                : `${a.stations[station].owed} to settle`
-              : station === 'handover'
-                ? (a.blocks[0] ?? 'the owner')
-                : station === 'bench'
-                  ? order.clocks.length || order.assignee
-                    ? a.stations.bench.owed + ' to go'
-                    : 'a bay'
-                  : a.stations[station].owed;
   return {
     unitName: `${sheets.model.maker} ${sheets.model.name}`,
     kind: sheets.model.kind,
@@ -79,7 +81,7 @@ export function summarise(order: Order, sheets: Sheets, a: Assessment): OrderSum
     left: leftByKit(order, a),
     station,
     stations: Object.fromEntries(STATIONS.map((s) => [s, a.stations[s]])) as OrderSummary['stations'],
-    waitsFor,
+    waitsFor: waitsFor(order, a, station),
     minutes: a.minutes,
     powerSays: a.power.says,
     assignee: order.assignee,

@@ -8,7 +8,7 @@ import { voltsFromSoc } from '../energy/battery';
 import { CHANGE_MINUTES } from '../energy/change-times';
 import type { Wiring } from '../circuit/wiring';
 import { fuseFamilyFor, sizesAt } from '../wire-rules/fuse-volts';
-import { fuseWithin, sayFusePlace } from '../wire-rules/fuse-place';
+import { fuseWithinMm, sayFusePlace } from '../wire-rules/fuse-place';
 import { highestSystemVolts } from '../wire-rules/highest-volts';
 import { CONTACTORS } from '../wire-rules/contacts';
 import { FUSE_FACTOR } from '../wire/fuse';
@@ -155,7 +155,7 @@ function secondBatterySteps(order: Order, sheets: Sheets): PlannedStep[] {
       id: `${PREFIX}second-battery/wire`,
       stage: 'wire',
       title: `Wire the ${join}`,
-      text: `Between the plus of both, a ${sayFuse(joinFuse(sheets))} ${sayFusePlace('each post', fuseWithin('battery-post'))}, left out for now.${moved.length ? ` From the second one: ${moved.join(', ')}.` : ''}`,
+      text: `Between the plus of both, a ${sayFuse(joinFuse(sheets))} ${sayFusePlace('each post', fuseWithinMm('battery-post'))}, left out for now.${moved.length ? ` From the second one: ${moved.join(', ')}.` : ''}`,
       slideOnFirst: ['heat-shrink', 'boot'],
       minutes: 22,
     }),

@@ -6,11 +6,12 @@ import type { Harness } from '#model/harness';
 import type { PlannedCircuit, Wiring } from '../circuit/wiring';
 import type { Budget } from '../energy/budget';
 import type { OrderLamps } from '../lighting/check';
-import { fuseWithin, sayFusePlace } from '../wire-rules/fuse-place';
+import { fuseWithinMm, sayFusePlace } from '../wire-rules/fuse-place';
 import { thinInThick } from '../wire-rules/terminal-size';
 import { isHighVoltage, isTraction, PACK_WORK_V } from '../wire-rules/high-volts';
 import { awgName } from '../wire/resistance';
 import { round } from '../sum';
+import { wireStepOf } from './used';
 import { lampSteps } from './lamp-steps';
 import { sayCircuit } from './say-wiring';
 import { changeSteps } from './change-steps';
@@ -235,7 +236,7 @@ const fromKit = (kit: Kit, s: KitStep, model: UnitModel, budget: Budget, wiring:
 /** The wiring of one circuit as a step, with the numbers the Wire station chose. */
 function wireStep(c: PlannedCircuit, harness: Harness, model: UnitModel): PlannedStep {
   return step({
-    id: `wire/${c.id}`,
+    id: wireStepOf(c.id),
     stage: 'wire',
     kit: c.kit.id,
     circuit: c.id,
@@ -265,7 +266,7 @@ function wireStep(c: PlannedCircuit, harness: Harness, model: UnitModel): Planne
             },
           ]
         : []),
-      ...(c.guardedBy === null && c.feed ? [yes(FUSE_PLACE, `Fuse ${sayFusePlace(c.feed.name, fuseWithin(c.feed.kind))}`)] : []),
+      ...(c.guardedBy === null && c.feed ? [yes(FUSE_PLACE, `Fuse ${sayFusePlace(c.feed.name, fuseWithinMm(c.feed.kind))}`)] : []),
     ],
   });
 }
@@ -280,7 +281,7 @@ function thinLeads(c: PlannedCircuit): string[] {
 }
 
 /** The reading by which it is said that the crimps of a circuit were pulled by hand. */
-export const TUGGED = 'tugged';
+const TUGGED = 'tugged';
 /** The reading by which a fuse's place is confirmed. */
 export const FUSE_PLACE = 'fuse-place';
 

@@ -5,7 +5,7 @@ import { settingsAfter, spoolsAfter, stockMoves } from './used';
 
 const cut = (lengthM: number): Taken => ({ of: 'spool', id: 'red', awg: 14, colour: 'RD', lengthM });
 const relay: Taken = { of: 'shelf', id: 'relay-12', pieces: 1 };
-const used = (...took: Taken[]) => ({ used: { 'wire/a/b': { circuit: 'a/b', took } } });
+const used = (...took: Taken[]) => ({ used: { 'wire/a/b': took } });
 
 describe('what an order takes off the shelf', () => {
   it('a step that is done takes, one that is taken back gives back, the same twice moves nothing', () => {

@@ -1,15 +1,18 @@
 import type { Order, Taken } from '#model/order';
 import type { Settings } from '#model/settings';
 
-/** Circuits of an order that are wired: what they took is off the shelf. */
-export const usedCircuits = (order: Pick<Order, 'used'>): ReadonlySet<string> =>
-  new Set(Object.values(order.used ?? {}).map((u) => u.circuit));
+/** The step at which a circuit is wired. */
+export const wireStepOf = (circuit: string): string => `wire/${circuit}`;
+
+/** Circuits that are wired: what they took, if it was counted, is off the shelf, and nothing more is needed for them. */
+export const wired = (order: Pick<Order, 'used' | 'steps'>, circuits: readonly string[]): ReadonlySet<string> =>
+  new Set(circuits.filter((c) => order.used?.[wireStepOf(c)] || order.steps[wireStepOf(c)]?.status === 'done'));
 
 /** What a change of an order takes off the shelf, and what one that takes it back puts there. */
 export function stockMoves(before: Pick<Order, 'used'> | null, after: Pick<Order, 'used'>): { taken: Taken; back: boolean }[] {
   const [was, is] = [before?.used ?? {}, after.used ?? {}];
   const only = (a: typeof is, b: typeof is, back: boolean) =>
-    Object.keys(a).flatMap((step) => (b[step] ? [] : a[step]!.took.map((taken) => ({ taken, back }))));
+    Object.keys(a).flatMap((step) => (b[step] ? [] : a[step]!.map((taken) => ({ taken, back }))));
   return [...only(is, was, false), ...only(was, is, true)];
 }
 

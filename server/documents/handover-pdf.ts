@@ -3,11 +3,11 @@ import type { HandoverSheet } from '#core/order/handover-sheet';
 import { showQuantity, showUnit, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
 import { localTime, sayHere } from '#core/quantity/say-here';
 import type { ReadingUnit } from '#model/kit';
+import { VERDICT_WORD } from '#core/verdict';
 import type { Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
 import { MARGIN, openPaper } from './paper';
 
-const WORD = { holds: 'Holds', tight: 'Tight', fails: 'Fails', unknown: 'Not known' } as const;
 const num = (x: number | null) => (x === null ? '–' : String(Number(x.toPrecision(4))));
 /** A reading or a limit in the shop's units; small currents in milliamperes. */
 const show = (x: number | null, unit: ReadingUnit, units: UnitSystem): string => {
@@ -165,7 +165,7 @@ function setSheet(sheet: HandoverSheet, model: UnitModel, { shop, units, timeZon
   const open = sheet.open ?? [];
   if (open.length) {
     heading(open.length === 1 ? 'One point is open' : `${open.length} points are open`);
-    open.slice(0, set.open).forEach((p) => para(`${WORD[p.verdict]}: ${said(p.says)}`));
+    open.slice(0, set.open).forEach((p) => para(`${VERDICT_WORD[p.verdict]}: ${said(p.says)}`));
     if (open.length > set.open) para(`and ${open.length - set.open} more, in the appendix`);
   }
   heading('Cautions');
@@ -183,10 +183,10 @@ function setSheet(sheet: HandoverSheet, model: UnitModel, { shop, units, timeZon
   const onePage = doc.bufferedPageRange().count === 1;
   doc.addPage();
   doc.font('bold').fontSize(13).text('For the next installer', MARGIN, MARGIN);
-  heading(`Power: ${WORD[sheet.power.verdict]}`);
-  sheet.power.checks.forEach((c) => para(`${c.title}: ${WORD[c.verdict]}, ${said(c.says)}`));
+  heading(`Power: ${VERDICT_WORD[sheet.power.verdict]}`);
+  sheet.power.checks.forEach((c) => para(`${c.title}: ${VERDICT_WORD[c.verdict]}, ${said(c.says)}`));
   // sheets sealed before owners' days were simulated have none
-  (sheet.power.days ?? []).forEach((d) => para(`${d.title}, simulated: ${WORD[d.verdict]}, ${said(d.says)}`));
+  (sheet.power.days ?? []).forEach((d) => para(`${d.title}, simulated: ${VERDICT_WORD[d.verdict]}, ${said(d.says)}`));
   (sheet.power.agreed ?? []).forEach((c) => para(`Agreed: ${c.says} (${c.by})`));
   (sheet.power.measured ?? []).forEach((m) => para(`Measured: ${said(m)}`));
   heading('Feeds and fuses');
@@ -253,7 +253,7 @@ function setSheet(sheet: HandoverSheet, model: UnitModel, { shop, units, timeZon
               : r.high === null
                 ? `at least ${show(r.low, r.unit, units)}`
                 : `${show(r.low, r.unit, units)} to ${show(r.high, r.unit, units)}`,
-            r.verdict ? WORD[r.verdict] : '–',
+            r.verdict ? VERDICT_WORD[r.verdict] : '–',
             r.by ?? '–',
             when(r.at),
           ])
@@ -264,7 +264,7 @@ function setSheet(sheet: HandoverSheet, model: UnitModel, { shop, units, timeZon
   );
   if (open.length > set.open) {
     heading('Open points');
-    open.forEach((p) => para(`${WORD[p.verdict]}: ${said(p.says)}`));
+    open.forEach((p) => para(`${VERDICT_WORD[p.verdict]}: ${said(p.says)}`));
   }
   const passed = sheet.proofs.filter((p) => p.state === 'overridden');
   if (passed.length) {
@@ -277,7 +277,7 @@ function setSheet(sheet: HandoverSheet, model: UnitModel, { shop, units, timeZon
       const of = (x: number) => said(`${num(x)} ${i.unit}`);
       const figure =
         i.figure === null || i.figure === undefined ? '' : `; ${of(i.figure)}${i.limit === null ? '' : `, limit ${of(i.limit)}`}`;
-      para(`${i.verdict === null ? 'Not applicable' : WORD[i.verdict]}: ${i.title}, ${said(i.says)}${figure} (${i.source})`);
+      para(`${i.verdict === null ? 'Not applicable' : VERDICT_WORD[i.verdict]}: ${i.title}, ${said(i.says)}${figure} (${i.source})`);
     });
     para(`Edition: ${p.edition}.`);
   }

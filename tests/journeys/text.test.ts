@@ -101,6 +101,18 @@ async function look(page: Page, path: string): Promise<void> {
   }
 }
 
+const inUnits = (page: Page, units: string): Promise<number> =>
+  page.evaluate(async (value: string) => {
+    const { versions } = (await (await fetch('/api/settings')).json()) as { versions: Record<string, number> };
+    const changes = [{ field: 'units', value, version: versions.units ?? 0 }];
+    const r = await fetch('/api/settings', {
+      method: 'PATCH',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ changes }),
+    });
+    return r.status;
+  }, units);
+
 /** The floor, with an owner and an installer of the longest names that are taken. */
 async function ordersOf(page: Page): Promise<{ id: string; name: string }[]> {
   const list = await page.evaluate(async () =>
@@ -120,18 +132,21 @@ async function ordersOf(page: Page): Promise<{ id: string; name: string }[]> {
 }
 
 describe.each([
-  ['at the desk', { width: 1280, height: 800 }],
-  ['on the tablet', TABLET],
-])('%s', (_name, size) => {
+  ['at the desk of an imperial shop', { width: 1280, height: 800 }, 'imperial'],
+  ['on the tablet of a metric shop', TABLET, 'metric'],
+] as const)('%s', (_name, size, units) => {
   it('no words lie over others or are cut off, and no figure is in another system of units than the shop’s', async () => {
     const page = await room.person('ines', size);
     const orders = await ordersOf(page);
+    expect(await inUnits(page, units)).toBe(200);
+    await page.reload();
+    await page.waitForSelector('nav[aria-label=Places]');
     const found: string[] = [];
     const see = async (path: string, where: string) => {
       await look(page, path);
       found.push(...(await laidBadly(page)).map((f) => `${where}: ${f}`));
       await page.$$eval('main details', (list) => list.forEach((d) => (d.open = true)));
-      found.push(...inOtherUnits(await page.evaluate(() => document.body.innerText), 'imperial').map((f) => `${where}: ${f}`));
+      found.push(...inOtherUnits(await page.evaluate(() => document.body.innerText), units).map((f) => `${where}: ${f}`));
     };
     for (const o of orders) for (const v of VIEWS) await see(`/orders/${o.id}/${v}`, `${o.name} ${v}`);
     for (const p of PLACES) await see(p, p);

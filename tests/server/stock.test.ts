@@ -31,9 +31,14 @@ it('what is cut goes off the spools and the shelf with the step that says so, on
   const done = { type: 'step.done', step: 'wire/roof-bar/bar', yes: ['tugged', 'fuse-place'] };
   await ask(done);
   const after = await settings();
-  const { took } = (await dossier()).order.used['wire/roof-bar/bar'] as {
-    took: { of: string; awg: number; colour: string; lengthM: number; id: string; pieces: number }[];
-  };
+  const took = (await dossier()).order.used['wire/roof-bar/bar'] as {
+    of: string;
+    awg: number;
+    colour: string;
+    lengthM: number;
+    id: string;
+    pieces: number;
+  }[];
   const wire = took.filter((t) => t.of === 'spool');
   expect(wire.length).toBeGreaterThan(0);
   for (const t of wire) {

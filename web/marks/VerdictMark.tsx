@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
+import { VERDICT_WORD } from '#core/verdict';
 import type { Verdict } from '#model/common';
 
-export const VERDICT_WORD: Record<Verdict, string> = { holds: 'Holds', tight: 'Tight', fails: 'Fails', unknown: 'Not known' };
 /** What each means, in a sentence. */
 export const MEANS: Record<Verdict, string> = {
   holds: 'Holds: within its limits, with room.',

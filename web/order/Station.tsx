@@ -1,7 +1,8 @@
 import { chakra } from '@chakra-ui/react';
 import { useState, type ReactNode } from 'react';
 import type { Verdict } from '#model/common';
-import { MEANS, VERDICT_WORD, VerdictMark } from '../marks/VerdictMark';
+import { VERDICT_WORD } from '#core/verdict';
+import { MEANS, VerdictMark } from '../marks/VerdictMark';
 
 /** What a station shows first: its drawing, then the answer to its question in a sentence. */
 export function Answer({ verdict, children, drawing }: { verdict: Verdict | null; children: ReactNode; drawing?: ReactNode }) {

@@ -1,9 +1,9 @@
 import { handoverSheet } from '#core/order/handover-sheet';
 import { showQuantity } from '#core/quantity/quantity';
 import { localTime, sayHere } from '#core/quantity/say-here';
+import { VERDICT_WORD } from '#core/verdict';
 import { expectedText, showReading } from '../bench/figures';
 import { useOrder } from '../useOrder';
-import { VERDICT_WORD } from './OwnersPage';
 import { Head, Table, Top } from './Paper';
 
 /** What the next installer needs: circuits, splices, readings, open points, findings. */

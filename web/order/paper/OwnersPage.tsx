@@ -1,12 +1,11 @@
 import { chakra } from '@chakra-ui/react';
 import { handoverSheet } from '#core/order/handover-sheet';
 import { localTime, sayHere } from '#core/quantity/say-here';
-import type { Verdict } from '#model/common';
+import { VERDICT_WORD } from '#core/verdict';
 import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
 import { useOrder } from '../useOrder';
 import { Head, Table, Top } from './Paper';
 
-export const VERDICT_WORD: Record<Verdict, string> = { holds: 'Holds', tight: 'Tight', fails: 'Fails', unknown: 'Not known' };
 /** So many open points stand on the owner's page; the rest in the appendix. */
 const MOST_OPEN = 6;
 

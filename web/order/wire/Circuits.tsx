@@ -1,10 +1,10 @@
 import { chakra } from '@chakra-ui/react';
-import { figure, showQuantity } from '#core/quantity/quantity';
+import { figure, showQuantity, showUnit } from '#core/quantity/quantity';
 import { JOINT_WORD } from '#core/circuit/joint';
 import { PROTECTION } from '#core/circuit/route';
 import type { PlannedCircuit, Wiring } from '#core/circuit/wiring';
 import { awgName } from '#core/wire/resistance';
-import { FUSE_WITHIN_IN, SUPPORT_IN } from '#core/wire-rules/fuse-place';
+import { FUSE_WITHIN_MM, SUPPORT_MM } from '#core/wire-rules/fuse-place';
 import { ISOLATION_FACT, ISOLATION_QUESTION, isHighVoltage, PACK_WORK_V } from '#core/wire-rules/high-volts';
 import { useUnits } from '../../app/context';
 import { Act, Sheet } from '../../app/ui';
@@ -19,6 +19,8 @@ import { Schools } from './Schools';
 /** Every circuit with its feed, wire, fuse and drop, each to be opened: its feeds ranked, the schools, and what the hand may change. */
 export function Circuits({ open, onOpen }: { open: string | null; onOpen: (id: string | null) => void }) {
   const { assessment, order, sheets, record } = useOrder();
+  const units = useUnits();
+  const mm = (x: number) => showUnit(x, 'mm', units);
   const { circuits, assignment } = assessment.wiring;
   const letters = feedLetters(assessment.wiring);
   return (
@@ -66,8 +68,8 @@ export function Circuits({ open, onOpen }: { open: string | null; onOpen: (id: s
         ))}
       </chakra.div>
       <chakra.p mt="16px" color="quiet" fontSize="14px">
-        Fuse within {FUSE_WITHIN_IN.plain} in of its source; sheathed, {FUSE_WITHIN_IN.sheathedFromPost} in from a battery post or{' '}
-        {FUSE_WITHIN_IN.sheathedFromOther} in from elsewhere; support every {SUPPORT_IN} in at most (ABYC E-11). Never across steering or
+        Fuse within {mm(FUSE_WITHIN_MM.plain)} of its source; sheathed, {mm(FUSE_WITHIN_MM.sheathedFromPost)} from a battery post or{' '}
+        {mm(FUSE_WITHIN_MM.sheathedFromOther)} from elsewhere; support every {mm(SUPPORT_MM)} at most (ABYC E-11). Never across steering or
         brake parts.
       </chakra.p>
     </>

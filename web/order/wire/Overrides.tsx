@@ -10,7 +10,7 @@ import type { OverrideField } from '#model/override';
 import type { Joint } from '#model/kit';
 import { useUnits, usePerson } from '../../app/context';
 import { Choice, Labelled } from '../../app/ui';
-import { VERDICT_WORD } from '../../marks/VerdictMark';
+import { VERDICT_WORD } from '#core/verdict';
 import { EditField } from '../EditField';
 import { useOrder } from '../useOrder';
 import { useByHand } from './useByHand';
