@@ -18,7 +18,7 @@ const distinct = (words: readonly string[]): string[] => [...new Set(words)];
 
 /**
  * What is to be wired for a circuit, read off the network's elements: its wires, its fuse, its relay with every terminal, what
- * its signals lead to; a line for each. Nothing is said that the network does not have.
+ * its signals lead to; a line for each, in SI as all sentences are kept. Nothing is said that the network does not have.
  */
 export function sayCircuit(c: PlannedCircuit, h: Harness, model: UnitModel): string {
   const mine = h.elements.filter((e) => e.circuit === c.id);
@@ -40,8 +40,7 @@ export function sayCircuit(c: PlannedCircuit, h: Harness, model: UnitModel): str
   const to = model.places.find((p) => p.id === far.place)?.name ?? 'its place';
   const last = (w: HarnessWire) => (w.colour === c.circuit.colour ? 0 : w.colour === 'BK' ? 2 : 1);
   const ways = distinct([...loads].sort((a, b) => last(a) - last(b)).map(sayWire));
-  const both = (m: number) => `${showQuantity(m, 'length', 'metric')} (${showQuantity(m, 'length', 'imperial')})`;
-  const length = c.lengthM === null ? 'length to measure' : `${both(c.lengthM)} to the farthest`;
+  const length = c.lengthM === null ? 'length to measure' : `${showQuantity(c.lengthM, 'length', 'metric')} to the farthest`;
   if (c.guardedBy !== null) {
     const from = distinct(
       loads.filter((w) => label.get(w.from)?.kind === 'unit-wire' || !w.from.startsWith(c.kit.id)).map((w) => name(w.from)),

@@ -50,6 +50,16 @@ describe('at the bench', () => {
     expect(await typed()).toBe('12..4');
     expect(await eventsOf(page, id)).toHaveLength(before);
   });
+  it('what one yes says yes to stands beside it, wherever the questions are scrolled to', async () => {
+    const page = await room.person('maud', TABLET);
+    await open(room, page, 'Drover 4', 'bench?step=wire%2Froof-bar%2Fbar');
+    await sees(page, 'Yes to all 2, next');
+    const shown = await page.$eval('[data-part=affirms]', (e) => {
+      const r = e.getBoundingClientRect();
+      return { says: (e as HTMLElement).innerText, seen: r.top >= 0 && r.bottom <= innerHeight };
+    });
+    expect(shown).toEqual({ says: 'Each crimp held a tug by hand; Fuse within 7 in of bus bar, constant stud', seen: true });
+  });
   it('a double tap is one: the step is done once, and the next one is not', async () => {
     const page = await room.person('maud', TABLET);
     const id = await open(room, page, 'Lapwing 500', 'bench?step=safe%2Foff');

@@ -296,6 +296,12 @@ export function Bench() {
         borderColor="rule"
         flexWrap="wrap"
       >
+        {/* what a yes to all says yes to stands with it, wherever the questions themselves are scrolled to */}
+        {questions.length > 0 && !sealed && (
+          <chakra.p flex="1 0 100%" fontSize="16px" lineClamp={2} data-part="affirms">
+            {questions.map((r) => sayInUnits(r.label, units)).join('; ')}
+          </chakra.p>
+        )}
         <Act big onClick={back} disabled={index === 0}>
           <ArrowLeft size={22} aria-hidden /> Back
         </Act>

@@ -58,7 +58,7 @@ export function FaultFinder({ step }: { step: PlannedStep }) {
         <chakra.p color="fails">The live model finds no answer: {diagnosis}</chakra.p>
       ) : (
         <chakra.div opacity={busy ? 0.6 : 1} display="grid" gap="12px">
-          {told && !order.probes.length && <LookFirst diagnosis={told} onMended={mend} />}
+          {told && !order.probes.length && <LookFirst diagnosis={told} sure={sure} onMended={mend} />}
           {sure
             ? likely
             : told && (
@@ -112,10 +112,21 @@ const saysOf = (all: readonly RankedCause[]): string =>
   all.length > ALIKE_NAMED ? `${all[0]!.says}, or one of ${all.length - 1} that show the same` : all.map((c) => c.says).join('; or ');
 
 /** What takes no meter: switches that were left off, then fuses, the battery and the unit's own feed. */
-function LookFirst({ diagnosis, onMended }: { diagnosis: Diagnosis; onMended: (cause: string, says: string) => void }) {
+function LookFirst({
+  diagnosis,
+  sure,
+  onMended,
+}: {
+  diagnosis: Diagnosis;
+  /** the causes themselves stand under it already */
+  sure: boolean;
+  onMended: (cause: string, says: string) => void;
+}) {
   const looks = [
     ...diagnosis.left,
-    ...diagnosis.causes.filter((c) => c.easy && c.share >= EASY_SHARE).map((c) => ({ id: c.cause.id, says: c.says, look: c.cause.look })),
+    ...(sure ? [] : diagnosis.causes)
+      .filter((c) => c.easy && c.share >= EASY_SHARE)
+      .map((c) => ({ id: c.cause.id, says: c.says, look: c.cause.look })),
   ].slice(0, SHOWN);
   if (!looks.length) return null;
   return (

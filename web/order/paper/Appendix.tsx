@@ -1,10 +1,14 @@
+import { chakra } from '@chakra-ui/react';
 import { handoverSheet } from '#core/order/handover-sheet';
-import { showQuantity } from '#core/quantity/quantity';
+import { figure, showQuantity } from '#core/quantity/quantity';
 import { localTime, sayHere } from '#core/quantity/say-here';
 import { VERDICT_WORD } from '#core/verdict';
 import { expectedText, showReading } from '../bench/figures';
 import { useOrder } from '../useOrder';
 import { Head, Table, Top } from './Paper';
+
+/** A figure that is not broken from its unit. */
+const Whole = chakra('span', { base: { whiteSpace: 'nowrap' } });
 
 /** What the next installer needs: circuits, splices, readings, open points, findings. */
 export function Appendix({ title }: { title: string }) {
@@ -24,7 +28,7 @@ export function Appendix({ title }: { title: string }) {
           c.awg,
           c.oneWayM === null ? '–' : showQuantity(c.oneWayM, 'length', units),
           c.fuseA === null ? '–' : `${c.fuseA} A ${c.fuseColour}`,
-          c.dropPct ?? '–',
+          c.dropPct === null ? '–' : figure(c.dropPct, 2),
           c.byHand.map((o) => `${o.field} ${o.value} (${o.by})`).join('; '),
         ])}
       />
@@ -51,8 +55,8 @@ export function Appendix({ title }: { title: string }) {
                   [
                     s.title,
                     said(r.label),
-                    showReading(r.value, r.unit, units),
-                    expectedText({ low: r.low, high: r.high, unit: r.unit, why: '' }, units),
+                    <Whole key="read">{showReading(r.value, r.unit, units)}</Whole>,
+                    <Whole key="expected">{expectedText({ low: r.low, high: r.high, unit: r.unit, why: '' }, units)}</Whole>,
                     r.verdict ? VERDICT_WORD[r.verdict] : '–',
                     r.by,
                     r.at ? localTime(r.at, timeZone) : '–',
