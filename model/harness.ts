@@ -14,6 +14,8 @@ export const HarnessNode = z.strictObject({
   kind: z.enum(['battery', 'point', 'unit-wire', 'ground', 'fused', 'relay', 'feed', 'terminal', 'splice', 'inner']),
   /** what it belongs to: a device as `kit/device`, or a relay */
   of: HarnessId.nullable(),
+  /** a joint within a ready harness of a box: nobody makes it */
+  ready: z.boolean().optional(),
 });
 export type HarnessNode = z.infer<typeof HarnessNode>;
 
@@ -46,6 +48,8 @@ export const HarnessElement = z.discriminatedUnion('kind', [
     insulationC: Insulation.optional(),
     standard: Conductor.optional(),
     ends: z.tuple([words(60), words(60)]),
+    /** where it comes from: ready out of a box, by kit and harness; left out: cut from the shelf */
+    box: z.strictObject({ kit: Slug, harness: Slug }).optional(),
   }),
   z.strictObject({
     kind: z.literal('fuse'),
@@ -56,6 +60,8 @@ export const HarnessElement = z.discriminatedUnion('kind', [
     ratedV: positive.default(32),
     /** the longest that its load lasts; null: for good */
     burstS: positive.nullable(),
+    /** it came in the box, in its holder */
+    box: z.strictObject({ kit: Slug, harness: Slug }).optional(),
   }),
   z.strictObject({
     kind: z.literal('contact'),

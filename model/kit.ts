@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { BoxHarness, BoxJoin, Connector, mates, sayConnector } from './box';
 import { Awg, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitKind, WireColour, words } from './common';
 import { Flasher, lampFields, Mount } from './lamp';
 import { Control, Lead, LoadLawName, Part, Terminal, WireFunction } from './parts';
@@ -57,10 +58,23 @@ export const Load = z.strictObject({
 });
 export type Load = z.infer<typeof Load>;
 
+/** Under which choice of a variant something is there, as `VARIANT:OPTION`; left out: always. */
+const when = z
+  .string()
+  .regex(/^[a-z0-9-]+:[a-z0-9-]+$/, 'write VARIANT:OPTION')
+  .optional();
+
 export const Device = z.strictObject({
   id: Slug,
   name: words(80),
   place: Slug,
+  /** other places where it may stand, such as a contactor’s: Kadro takes the one that the box’s leads reach */
+  places: z.array(Slug).max(12).default([]),
+  /** it is the unit’s own lamp of this function, at its place, put to another use: nothing is mounted */
+  uses: EquipmentFunction.optional(),
+  /** the plug that its terminals stand in, by cavity */
+  plug: z.strictObject({ ...Connector.shape, pins: z.record(z.string().regex(/^[0-9]{1,2}$/, 'a cavity’s number'), Slug) }).optional(),
+  when,
   equipment: z
     .strictObject({
       function: EquipmentFunction,
@@ -138,6 +152,7 @@ export const Circuit = z.strictObject({
   unitColour: WireColour.optional(),
   joint: Joint.default('crimp-shrink'),
   terminal: words(60).default('ring'),
+  when,
 });
 export type Circuit = z.infer<typeof Circuit>;
 
@@ -193,6 +208,11 @@ export const KitStep = z.strictObject({
   minutes: positive.max(10_000),
   hands: z.union([z.literal(1), z.literal(2)]).default(1),
   readings: z.array(StepReading).default([]),
+  /** devices that are mounted by it */
+  mounts: z.array(Slug).max(40).default([]),
+  /** things of the box that it uses: their torque, thread-locker, cleaning and press time stand at it */
+  uses: z.array(Slug).max(40).default([]),
+  when,
 });
 export type KitStep = z.infer<typeof KitStep>;
 
@@ -208,134 +228,285 @@ export const Fit = z.strictObject({
 });
 export type Fit = z.infer<typeof Fit>;
 
-export const Kit = z
-  .strictObject({
-    id: Slug,
-    maker: words(60),
-    name: words(80),
-    summary: words(300),
-    wishes: z.array(Slug).default([]),
-    fits: z.array(Fit).min(1).max(60),
-    needs: z
-      .array(
-        z.strictObject({
-          anyOf: z.array(Slug).min(1),
-          when: z.array(UnitKind).optional(),
-          models: z.array(Slug).optional(),
-          why: words(200),
-        }),
-      )
-      .default([]),
-    box: z.array(z.strictObject({ item: words(80), count: z.number().int().positive().max(999) })).min(1),
-    devices: z.array(Device).max(100),
-    circuits: z.array(Circuit).max(60).default([]),
-    /** who is joined to whom; left out, each circuit's feed goes to its devices' plus and their minus to ground */
-    leads: z.array(Lead).max(120).default([]),
-    steps: z.array(KitStep).min(1).max(200),
-    cautions: z.array(words(240)).default([]),
-    /** shown to the owner at the end */
-    owner: z.array(words(240)).default([]),
-  })
-  .superRefine((k, ctx) => {
-    const devices = new Set(k.devices.map((d) => d.id));
-    k.circuits.forEach((c, i) =>
-      c.devices.forEach((d, j) => {
-        if (!devices.has(d))
-          ctx.addIssue({
-            code: 'custom',
-            path: ['circuits', i, 'devices', j],
-            message: `names device “${d}”, which this kit does not have`,
-          });
+/** A piece of the box. */
+export const Content = z.strictObject({
+  /** by which a step names it */
+  id: Slug.optional(),
+  item: words(80),
+  count: z.number().int().positive().max(999),
+  /** devices and harnesses that it is */
+  of: z.array(Slug).max(40).default([]),
+  /** bolts and screws: how tight, and whether with thread-locker */
+  fastener: z.strictObject({ torqueNm: positive.max(1000).optional(), threadLocker: z.boolean().default(false) }).optional(),
+  /** tape and glue: what cleans the place, how long it is pressed, how long it cures, and from how warm on */
+  pad: z
+    .strictObject({
+      clean: words(40).default('alcohol'),
+      pressS: positive.max(3600),
+      cureH: nonNegative.max(240).default(0),
+      leastC: z.number().min(-40).max(60).optional(),
+    })
+    .optional(),
+  when,
+});
+export type Content = z.infer<typeof Content>;
+
+/** Something that one kit gives others to take: each is taken once. */
+export const Provided = z.strictObject({
+  id: Slug,
+  name: words(80),
+  /** the terminal it is found at */
+  at: z.string().regex(/^[a-z0-9-]+\.[a-z0-9-]+$/, 'write DEVICE.TERMINAL'),
+  kind: z.enum(['accessory-port', 'switch-position', 'manager-channel', 'reducer-output']),
+  switching: z.enum(['constant', 'keyed']),
+  volts: positive.default(12),
+  fuseA: positive.optional(),
+  limitA: positive.optional(),
+  connector: Connector.optional(),
+  when,
+});
+export type Provided = z.infer<typeof Provided>;
+
+/** What a kit takes off the unit, by what it is and where. */
+export const TakenOff = z.strictObject({
+  function: EquipmentFunction,
+  place: Slug.optional(),
+  keep: z.enum(['bag', 'discard', 'owner']).default('bag'),
+  minutes: positive.max(600).default(2),
+  when,
+});
+export type TakenOff = z.infer<typeof TakenOff>;
+
+/** A choice that one box leaves open; the first option is taken until somebody chooses. */
+export const Variant = z.strictObject({
+  id: Slug,
+  name: words(60),
+  options: z
+    .array(z.strictObject({ id: Slug, name: words(80), note: words(200).optional(), price: nonNegative.optional() }))
+    .min(2)
+    .max(8),
+});
+export type Variant = z.infer<typeof Variant>;
+
+/** What a kit’s choices come to: the option of each variant, the first where none is chosen. */
+export const chosenOption = (v: Variant, chosen: Readonly<Record<string, string>>): string =>
+  v.options.find((o) => o.id === chosen[v.id])?.id ?? v.options[0]!.id;
+/** Whether something is there under these choices. */
+export const isThere = (
+  x: { when?: string | undefined },
+  variants: readonly Variant[],
+  chosen: Readonly<Record<string, string>>,
+): boolean => {
+  if (x.when === undefined) return true;
+  const [variant, option] = x.when.split(':') as [string, string];
+  const v = variants.find((y) => y.id === variant);
+  return v === undefined || chosenOption(v, chosen) === option;
+};
+
+const KitFields = z.strictObject({
+  id: Slug,
+  maker: words(60),
+  name: words(80),
+  summary: words(300),
+  wishes: z.array(Slug).default([]),
+  fits: z.array(Fit).min(1).max(60),
+  needs: z
+    .array(
+      z.strictObject({
+        anyOf: z.array(Slug).min(1),
+        when: z.array(UnitKind).optional(),
+        models: z.array(Slug).optional(),
+        why: words(200),
       }),
-    );
-    k.circuits.forEach((c, i) => {
-      if (!c.switch) return;
-      const device = k.devices.find((d) => d.id === c.switch!.device);
-      if (!device)
-        ctx.addIssue({
-          code: 'custom',
-          path: ['circuits', i, 'switch', 'device'],
-          message: `names device “${c.switch.device}”, which this kit does not have`,
-        });
-      else
-        for (const end of ['in', 'out'] as const)
-          if (!device.terminals.some((t) => t.id === c.switch![end]))
-            ctx.addIssue({
-              code: 'custom',
-              path: ['circuits', i, 'switch', end],
-              message: `names terminal “${c.switch[end]}”, which ${device.name} does not have`,
-            });
-    });
-    const terminalsOf = (d: Device) => new Set(d.terminals.length ? d.terminals.map((t) => t.id) : USUAL_TERMINALS);
-    k.leads.forEach((l, i) => {
-      for (const end of ['from', 'to'] as const) {
-        const at = l[end];
-        const miss = (what: string) =>
-          ctx.addIssue({ code: 'custom', path: ['leads', i, end], message: `names ${what}, which this kit does not have` });
-        if (at.startsWith('feed:')) {
-          if (!k.circuits.some((c) => c.id === at.slice(5))) miss(`circuit “${at.slice(5)}”`);
-        } else if (at.includes('.')) {
-          const [id, terminal] = at.split('.') as [string, string];
-          const device = k.devices.find((d) => d.id === id);
-          if (!device) miss(`device “${id}”`);
-          else if (!terminalsOf(device).has(terminal)) miss(`terminal “${terminal}” of ${device.name}`);
+    )
+    .default([]),
+  contents: z.array(Content).min(1, 'an empty box').max(200),
+  /** what must be there besides: neither in the box nor on the unit */
+  besides: z
+    .array(z.strictObject({ item: words(80), count: z.number().int().positive().max(999), when }))
+    .max(40)
+    .default([]),
+  variants: z.array(Variant).max(8).default([]),
+  /** ready harnesses and leads of the box, and where their ends go */
+  harnesses: z.array(BoxHarness).max(20).default([]),
+  joins: z.array(BoxJoin).max(120).default([]),
+  provides: z.array(Provided).max(24).default([]),
+  takesOff: z.array(TakenOff).max(24).default([]),
+  devices: z.array(Device).max(100),
+  circuits: z.array(Circuit).max(60).default([]),
+  /** who is joined to whom; left out, each circuit's feed goes to its devices' plus and their minus to ground */
+  leads: z.array(Lead).max(120).default([]),
+  steps: z.array(KitStep).min(1).max(200),
+  cautions: z.array(words(240)).default([]),
+  /** shown to the owner at the end */
+  owner: z.array(words(240)).default([]),
+});
+type KitFields = z.infer<typeof KitFields>;
+
+/** The terminals that a device has under a kit’s circuits: its own, those of a supply, or a plus and a minus. */
+export function terminalsOf(k: Pick<KitFields, 'circuits'>, d: Device): string[] {
+  if (d.terminals.length) return d.terminals.map((t) => t.id);
+  return k.circuits.some((c) => c.makes && c.devices.includes(d.id)) ? ['in', 'minus', 'trigger'] : USUAL_TERMINALS;
+}
+
+type Bad = (path: (string | number)[], message: string) => void;
+
+/** What is wrong within a kit as one choice of its variants has it. */
+function checkKit(k: KitFields, chosen: Readonly<Record<string, string>>, bad: Bad): void {
+  const here = <T extends { when?: string | undefined }>(list: readonly T[]): [T, number][] =>
+    list.flatMap((x, i): [T, number][] => (isThere(x, k.variants, chosen) ? [[x, i]] : []));
+  const devices = here(k.devices);
+  const circuits = here(k.circuits);
+  const harnesses = here(k.harnesses);
+  const ids = new Set(devices.map(([d]) => d.id));
+  const deviceOf = (id: string) => devices.find(([d]) => d.id === id)?.[0];
+  const lacks = (what: string) => `names ${what}, which this kit does not have`;
+  const terminal = (at: string): string | null => {
+    const [id, t] = at.split('.') as [string, string];
+    const d = deviceOf(id);
+    if (!d) return lacks(`device “${id}”`);
+    return terminalsOf(k, d).includes(t) ? null : lacks(`terminal “${t}” of ${d.name}`);
+  };
+  for (const [c, i] of circuits) {
+    c.devices.forEach((d, j) => ids.has(d) || bad(['circuits', i, 'devices', j], lacks(`device “${d}”`)));
+    if (!c.switch) continue;
+    const device = deviceOf(c.switch.device);
+    if (!device) bad(['circuits', i, 'switch', 'device'], lacks(`device “${c.switch.device}”`));
+    else
+      for (const end of ['in', 'out'] as const)
+        if (!device.terminals.some((t) => t.id === c.switch![end]))
+          bad(['circuits', i, 'switch', end], `names terminal “${c.switch[end]}”, which ${device.name} does not have`);
+  }
+  for (const [l, i] of here(k.leads))
+    for (const end of ['from', 'to'] as const) {
+      const at = l[end];
+      if (at.startsWith('feed:')) {
+        if (!circuits.some(([c]) => c.id === at.slice(5))) bad(['leads', i, end], lacks(`circuit “${at.slice(5)}”`));
+      } else if (at.includes('.')) {
+        const wrong = terminal(at);
+        if (wrong) bad(['leads', i, end], wrong);
+      }
+    }
+  const joined = new Set<string>();
+  for (const [j, i] of here(k.joins)) {
+    const h = harnesses.find(([x]) => x.id === j.harness)?.[0];
+    const end = h?.ends.find((e) => e.id === j.end);
+    if (!h) bad(['joins', i, 'harness'], lacks(`harness “${j.harness}”`));
+    else if (!end) bad(['joins', i, 'end'], `names end “${j.end}”, which ${h.name} does not have`);
+    else {
+      if (joined.has(`${h.id} ${end.id}`)) bad(['joins', i, 'end'], `${end.name} of ${h.name} is joined twice`);
+      joined.add(`${h.id} ${end.id}`);
+      for (const [wire, to] of Object.entries(j.to)) {
+        if (!end.wires.some((w) => w.wire === wire)) bad(['joins', i, 'to', wire], `no wire “${wire}” ends at ${end.name} of ${h.name}`);
+        const circuit = /^(?:feed|trigger):(.*)$/.exec(to)?.[1];
+        if (circuit !== undefined) {
+          if (!circuits.some(([c]) => c.id === circuit)) bad(['joins', i, 'to', wire], lacks(`circuit “${circuit}”`));
+        } else if (to.includes('.')) {
+          const wrong = terminal(to);
+          if (wrong) bad(['joins', i, 'to', wire], wrong);
         }
       }
+      const goes = new Set(Object.values(j.to).flatMap((t) => (t.includes('.') ? [t.split('.')[0]!] : [])));
+      const [only] = goes;
+      const plug = goes.size === 1 ? deviceOf(only!)?.plug : undefined;
+      if (plug && end.end.kind === 'connector' && !mates(end.end, plug))
+        bad(
+          ['joins', i],
+          `${end.name} of ${h.name}, ${sayConnector(end.end)}, does not go into ${deviceOf(only!)!.name}, ${sayConnector(plug)}`,
+        );
+      if (plug && end.end.kind === 'connector')
+        for (const w of end.wires) {
+          const pin = plug.pins[String(w.cavity)];
+          const to = j.to[w.wire];
+          if (to?.includes('.') && pin !== to.split('.')[1])
+            bad(['joins', i, 'to', w.wire], `is in cavity ${w.cavity}, which is ${pin ? `“${pin}”` : 'empty'} at ${deviceOf(only!)!.name}`);
+        }
+    }
+  }
+  for (const [p, i] of here(k.provides)) {
+    const wrong = terminal(p.at);
+    if (wrong) bad(['provides', i, 'at'], wrong);
+  }
+  for (const [d, i] of devices) {
+    if (d.plug)
+      for (const [cavity, t] of Object.entries(d.plug.pins)) {
+        if (!terminalsOf(k, d).includes(t))
+          bad(['devices', i, 'plug', 'pins', cavity], `names terminal “${t}”, which ${d.name} does not have`);
+        if (Number(cavity) < 1 || Number(cavity) > d.plug.cavities)
+          bad(['devices', i, 'plug', 'pins', cavity], `cavity ${cavity} of a connector with ${d.plug.cavities}`);
+      }
+    d.inside.forEach((p, j) => {
+      for (const end of ['from', 'to'] as const)
+        if (d.terminals.length && !terminalsOf(k, d).includes(p[end]) && !innerPoints(d).has(p[end]))
+          bad(['devices', i, 'inside', j, end], `names “${p[end]}”, where nothing else of ${d.name} is joined`);
     });
-    k.devices.forEach((d, i) =>
-      d.inside.forEach((p, j) => {
-        for (const end of ['from', 'to'] as const)
-          if (d.terminals.length && !terminalsOf(d).has(p[end]) && !innerPoints(d).has(p[end]))
-            ctx.addIssue({
-              code: 'custom',
-              path: ['devices', i, 'inside', j, end],
-              message: `names “${p[end]}”, where nothing else of ${d.name} is joined`,
-            });
-      }),
+    if (d.load && !circuits.some(([c]) => c.devices.includes(d.id))) bad(['devices', i], `“${d.name}” draws current but is on no circuit`);
+  }
+  const pieces = new Set(here(k.contents).flatMap(([c]) => c.id ?? []));
+  for (const [c, i] of here(k.contents))
+    c.of.forEach(
+      (x, j) => ids.has(x) || harnesses.some(([h]) => h.id === x) || bad(['contents', i, 'of', j], lacks(`device or harness “${x}”`)),
     );
-    for (const [key, list] of [
-      ['devices', k.devices],
-      ['circuits', k.circuits],
-      ['steps', k.steps],
-    ] as const)
-      list.forEach((x, i) => {
-        if (list.findIndex((y) => y.id === x.id) !== i)
-          ctx.addIssue({ code: 'custom', path: [key, i, 'id'], message: `“${x.id}” is there twice` });
+  const steps = here(k.steps);
+  for (const [key, list] of [
+    ['devices', devices],
+    ['circuits', circuits],
+    ['harnesses', harnesses],
+    ['provides', here(k.provides)],
+    ['steps', steps],
+  ] as const)
+    (list as [{ id: string }, number][]).forEach(([x, i], n) => {
+      if ((list as [{ id: string }, number][]).findIndex(([y]) => y.id === x.id) !== n) bad([key, i, 'id'], `“${x.id}” is there twice`);
+    });
+  for (const [s, i] of steps) {
+    s.mounts.forEach((d, j) => ids.has(d) || bad(['steps', i, 'mounts', j], lacks(`device “${d}”`)));
+    s.uses.forEach((c, j) => pieces.has(c) || bad(['steps', i, 'uses', j], `names “${c}”, which is not in this box`));
+    s.readings.forEach((r, j) => {
+      if (r.expect.kind === 'band' && r.expect.low > r.expect.high)
+        bad(['steps', i, 'readings', j, 'expect'], 'the band is upside down: low is above high');
+      for (const [key, list] of Object.entries({ lit: r.sees?.lit ?? [], dark: r.sees?.dark ?? [] }))
+        list.forEach((d, n) => ids.has(d) || bad(['steps', i, 'readings', j, 'sees', key, n], lacks(`device “${d}”`)));
+      (r.sees?.when ?? []).forEach((w, n) => {
+        const own = /^([a-z0-9-]+)#([a-z0-9-]+):([a-z0-9-]+)$/.exec(w);
+        const control = own && deviceOf(own[1]!)?.controls.find((c) => c.id === own[2]);
+        if (own ? !control?.positions.some((p) => p.id === own[3]) : !/^[a-z0-9-]+:[a-z0-9-]+$/.test(w))
+          bad(
+            ['steps', i, 'readings', j, 'sees', 'when', n],
+            `“${w}” is not a switch of this kit in one of its positions, nor one of the unit’s, as “key:run”`,
+          );
       });
-    const wired = new Map<string, number>();
-    k.circuits.forEach((c) => c.devices.forEach((d) => wired.set(d, (wired.get(d) ?? 0) + 1)));
-    k.devices.forEach((d, i) => {
-      if (d.load && !wired.has(d.id))
-        ctx.addIssue({ code: 'custom', path: ['devices', i], message: `“${d.name}” draws current but is on no circuit` });
     });
-    k.steps.forEach((s, i) =>
-      s.readings.forEach((r, j) => {
-        if (r.expect.kind === 'band' && r.expect.low > r.expect.high)
-          ctx.addIssue({
-            code: 'custom',
-            path: ['steps', i, 'readings', j, 'expect'],
-            message: 'the band is upside down: low is above high',
-          });
-        for (const [key, list] of Object.entries({ lit: r.sees?.lit ?? [], dark: r.sees?.dark ?? [] }))
-          list.forEach((d, n) => {
-            if (!devices.has(d))
-              ctx.addIssue({
-                code: 'custom',
-                path: ['steps', i, 'readings', j, 'sees', key, n],
-                message: `names device “${d}”, which this kit does not have`,
-              });
-          });
-        (r.sees?.when ?? []).forEach((w, n) => {
-          const own = /^([a-z0-9-]+)#([a-z0-9-]+):([a-z0-9-]+)$/.exec(w);
-          const control = own && k.devices.find((d) => d.id === own[1])?.controls.find((c) => c.id === own[2]);
-          if (own ? !control?.positions.some((p) => p.id === own[3]) : !/^[a-z0-9-]+:[a-z0-9-]+$/.test(w))
-            ctx.addIssue({
-              code: 'custom',
-              path: ['steps', i, 'readings', j, 'sees', 'when', n],
-              message: `“${w}” is not a switch of this kit in one of its positions, nor one of the unit’s, as “key:run”`,
-            });
-        });
-      }),
-    );
-  });
+  }
+}
+
+/** Choices under which a kit is checked: the first options, and each other one by itself. */
+export const choicesOf = (variants: readonly Variant[]): Record<string, string>[] => [
+  {},
+  ...variants.flatMap((v) => v.options.slice(1).map((o) => ({ [v.id]: o.id }))),
+];
+
+export const Kit = KitFields.superRefine((k, ctx) => {
+  const said = new Set<string>();
+  const bad: Bad = (path, message) => {
+    const key = JSON.stringify([path, message]);
+    if (said.has(key)) return;
+    said.add(key);
+    ctx.addIssue({ code: 'custom', path, message });
+  };
+  for (const key of ['contents', 'besides', 'harnesses', 'joins', 'provides', 'takesOff', 'devices', 'circuits', 'leads', 'steps'] as const)
+    k[key].forEach((x: { when?: string | undefined }, i) => {
+      if (x.when === undefined) return;
+      const [variant, option] = x.when.split(':') as [string, string];
+      if (!k.variants.some((v) => v.id === variant && v.options.some((o) => o.id === option)))
+        bad([key, i, 'when'], `names “${x.when}”, which this kit leaves open nowhere`);
+    });
+  for (const chosen of choicesOf(k.variants)) checkKit(k, chosen, bad);
+});
 export type Kit = z.infer<typeof Kit>;
+
+/** A kit’s sheet of the first format as one of today’s: its box is what it contains. Anything else is left as it is. */
+export function broughtUpToDate(sheet: unknown): unknown {
+  if (typeof sheet !== 'object' || sheet === null || !('box' in sheet) || 'contents' in sheet) return sheet;
+  const { box, ...rest } = sheet as Record<string, unknown>;
+  return Object.fromEntries(Object.entries({ ...rest, contents: box }));
+}

@@ -102,5 +102,10 @@ export const Lead = z.strictObject({
   unitColour: WireColour.optional(),
   /** terminals at both ends, from and to */
   ends: z.tuple([words(40), words(40)]).optional(),
+  /** under which choice of a variant it is there, as `VARIANT:OPTION` */
+  when: z
+    .string()
+    .regex(/^[a-z0-9-]+:[a-z0-9-]+$/, 'write VARIANT:OPTION')
+    .optional(),
 });
 export type Lead = z.infer<typeof Lead>;

@@ -50,7 +50,7 @@ describe('kits', () => {
     ['a drop of nothing', (k) => (k.circuits[0]!.dropPct = 0), /dropPct/],
     ['a share above one', (k) => (k.devices[0]!.load!.share = 1.2), /share/],
     ['three pairs of hands', (k) => (k.steps[0]!.hands = 3 as 2), /hands/],
-    ['an empty box', (k) => (k.box = []), /box/],
+    ['an empty box', (k) => (k.contents = []), /an empty box/],
     ['a step of no time', (k) => (k.steps[0]!.minutes = 0), /minutes: must be above zero/],
     ['words past their length', (k) => (k.summary = 'x'.repeat(301)), /summary: must be at most 300 characters/],
   ])('refuse %s', (_, change, message) => expect(problems(Kit, changed(good, change)).join('\n')).toMatch(message));

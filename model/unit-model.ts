@@ -12,6 +12,7 @@ import {
   WireColour,
   words,
 } from './common';
+import { Connector } from './box';
 import { Flasher, lampFields, Obstacle } from './lamp';
 import { Condition, LoadLawName, WireFunction } from './parts';
 
@@ -48,6 +49,7 @@ export const PowerPointKind = z.enum([
   'switch-panel',
   'manager-channel',
   'factory-wire',
+  'switch-position',
 ]);
 export type PowerPointKind = z.infer<typeof PowerPointKind>;
 
@@ -67,9 +69,19 @@ export const PowerPoint = z.strictObject({
   limitA: positive.optional(),
   /** connector family of its plug */
   plug: words(60).optional(),
+  /** what it is, by what decides whether a kit's plug goes into it */
+  connector: Connector.optional(),
   /** the plug's cavities, in order, seen from the wire side */
   pins: z
-    .array(z.strictObject({ pin: words(8), colour: WireColour.optional(), use: words(60) }))
+    .array(
+      z.strictObject({
+        pin: words(8),
+        colour: WireColour.optional(),
+        use: words(60),
+        /** what a kit’s plug finds there */
+        carries: z.enum(['feed', 'ground']).optional(),
+      }),
+    )
     .max(24)
     .default([]),
   /** resistance of the unit's own wire that feeds it */

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { Kit } from '#model/kit';
+import { broughtUpToDate, Kit } from '#model/kit';
 import { RulePack } from '#model/rule-pack';
-import { SheetFile, type SheetKind } from '#model/sheet';
+import { SheetFile, today, type SheetKind } from '#model/sheet';
 import { UnitModel } from '#model/unit-model';
 import { ImpossibleInput } from '../errors';
 import { sheetIssues } from '../sheets/read';
@@ -27,7 +27,8 @@ export function readGiven(value: Record<string, unknown>, kind: SheetKind): { sh
   const whole = 'kadro' in value;
   if (whole && value.kadro !== kind)
     return { sheet: null, problems: [{ path: 'kadro', message: `is “${String(value.kadro)}”: a sheet of kind “${kind}” is asked for` }] };
-  const parsed = (whole ? SheetFile : SCHEMA[kind]).safeParse(value, { reportInput: true });
+  const given = whole ? today(value) : kind === 'kit' ? broughtUpToDate(value) : value;
+  const parsed = (whole ? SheetFile : SCHEMA[kind]).safeParse(given, { reportInput: true });
   if (parsed.success) return { sheet: whole ? (parsed.data as SheetFile).sheet : parsed.data, problems: [] };
   return { sheet: null, problems: sheetIssues(parsed.error).map(({ path, message }) => ({ path: path.join('.'), message })) };
 }

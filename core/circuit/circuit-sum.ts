@@ -34,6 +34,9 @@ export function circuitSum(q: {
   highestV: number;
   fuseKind: FuseFamily | null;
   joined: readonly { name: string; load: CircuitLoad }[];
+  /** its wire comes ready out of the box */
+  ready: boolean;
+  fuseFrom: 'box' | 'shelf' | 'unit' | null;
 }): SumLine[] {
   const { circuit, load, way, lengthM, measured, awg, worstDrop, dropV, dropPct, ampacityA, fuseA, bursts } = q;
   const lines: Parameters<typeof sum> = [];
@@ -60,10 +63,14 @@ export function circuitSum(q: {
   if (way && !measured) lines.push({ label: `Along the runs, ${way.places.length - 1} of them`, value: way.lengthMm / 1000, unit: 'm' });
   if (lengthM !== null)
     lines.push({
-      label: measured ? 'Measured, one way' : `With ${Math.round((SLACK - 1) * 100)} % slack, ends and joints`,
+      label: measured
+        ? 'Measured, one way'
+        : q.ready
+          ? 'As the box’s leads are long'
+          : `With ${Math.round((SLACK - 1) * 100)} % slack, ends and joints`,
       value: lengthM,
       unit: 'm',
-      source: measured ? undefined : 'common practice, no source',
+      source: measured || q.ready ? undefined : 'common practice, no source',
     });
   if (worstDrop && worstDrop.backM !== null && lengthM !== null) lines.push({ label: 'Back to ground', value: worstDrop.backM, unit: 'm' });
   if (awg !== null && dropV !== null && worstDrop) {
@@ -95,7 +102,13 @@ export function circuitSum(q: {
   if (load.continuousA !== null)
     lines.push({ label: `${FUSE_FACTOR} × continuous`, value: load.continuousA * FUSE_FACTOR, unit: 'A', source: SOURCE.fuseRule });
   if (fuseA !== null)
-    lines.push({ label: `Fuse (${fuseColour(fuseA)})`, value: fuseA, unit: 'A', source: SOURCE.fuseColour, kind: 'result' });
+    lines.push({
+      label: `Fuse${q.fuseFrom === 'box' ? ' in the box' : ''} (${fuseColour(fuseA)})`,
+      value: fuseA,
+      unit: 'A',
+      source: SOURCE.fuseColour,
+      kind: 'result',
+    });
   if (q.fuseKind)
     lines.push({
       label: `Its kind, for the ${round(q.highestV)} V that stand here while charging: ${q.fuseKind.name}`,

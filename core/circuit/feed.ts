@@ -69,12 +69,15 @@ export function judgePoint(
       `would draw ${round(amps, 2)} A from ${tap.batteries} of ${tap.of} batteries only: in every hour of use ${tap.batteries === 1 ? 'it falls' : 'they fall'} ${round(tap.pctPerHour, 2)} % below the rest, and the pack is charged as one`,
     );
   }
+  if (point.kind === 'switch-position' && !circuit.only?.includes('switch-position'))
+    return no('a position of a switch panel: this kit brings a switch of its own');
   if (Math.abs(point.volts - circuit.volts) > 2) return no(`${point.volts} V here, the kit is made for ${circuit.volts} V`);
   if (circuit.only && !circuit.only.includes(point.kind))
     return no(`this circuit goes to a ${circuit.only.map((k) => k.replaceAll('-', ' ')).join(' or ')}`);
   if (circuit.switching === 'constant' && point.switching === 'keyed') return no('dead with the key off');
   let mode: Mode = 'direct';
-  if (circuit.switching === 'keyed') {
+  // a hand switches a position: what is behind it is dead until then
+  if (circuit.switching === 'keyed' && point.kind !== 'switch-position') {
     if (circuit.relay === 'required') {
       if (point.switching === 'keyed')
         return no('the relay’s contact takes its current from a constant point; this one is only its trigger');

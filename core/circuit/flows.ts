@@ -109,8 +109,22 @@ export const ownFuse = (circuit: string): string => `${circuit}#fuse`;
 /** All that a flow loses on its way. */
 export const lostV = (d: FlowDrop): number => d.ownV + d.partsV + d.sharedV;
 
+/** What was settled for other circuits: gauges by wire, ratings by fuse. */
+export interface Settled {
+  gauges: ReadonlyMap<string, number>;
+  ratings: ReadonlyMap<string, number>;
+}
+const NOTHING: Settled = { gauges: new Map(), ratings: new Map() };
+
 /** Volts lost on the way of one flow, with `awg` for the circuit's wires that have no gauge yet and `fuseA` for its own fuse. */
-export function dropOf(flow: Flow, total: ReadonlyMap<string, number>, circuit: string, awg: number, fuseA: number | null): FlowDrop {
+export function dropOf(
+  flow: Flow,
+  total: ReadonlyMap<string, number>,
+  circuit: string,
+  awg: number,
+  fuseA: number | null,
+  settled: Settled = NOTHING,
+): FlowDrop {
   let ownV = 0;
   let partsV = 0;
   let sharedV = 0;
@@ -124,7 +138,7 @@ export function dropOf(flow: Flow, total: ReadonlyMap<string, number>, circuit: 
       const amps = total.get(e.id) ?? 0;
       if (e.kind === 'wire') {
         const own = e.circuit === circuit;
-        const v = e.lengthM === null ? 0 : amps * wireOhms(e, awg);
+        const v = e.lengthM === null ? 0 : amps * wireOhms(e, settled.gauges.get(e.id) ?? awg);
         if (own) ownV += v;
         else sharedV += v;
         if (own && back) backM = backM === null || e.lengthM === null ? null : backM + e.lengthM;
@@ -132,7 +146,7 @@ export function dropOf(flow: Flow, total: ReadonlyMap<string, number>, circuit: 
       } else if (e.kind === 'resistor') sharedV += amps * e.ohms;
       else if (e.kind === 'contact' || e.kind === 'fuse') {
         const own = e.circuit === circuit;
-        const rating = e.kind === 'fuse' && e.id === ownFuse(circuit) ? fuseA : e.kind === 'fuse' ? e.ratingA : null;
+        const rating = e.kind !== 'fuse' ? null : e.id === ownFuse(circuit) && !e.box ? fuseA : (settled.ratings.get(e.id) ?? e.ratingA);
         const v = e.kind === 'contact' ? amps * e.ohms : rating === null ? 0 : amps * fuseOhms(rating);
         if (own) partsV += v;
         else sharedV += v;

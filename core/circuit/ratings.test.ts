@@ -7,7 +7,7 @@ import { demoIds, demoOrder } from '../../tests/demo-sheets';
 import { scan } from '../harness/scan';
 import { fitRule } from '../order/fit';
 import { needsOf } from '../plan/needs';
-import { planWiring } from './wiring';
+import { planWiring } from '../wiring/plan';
 
 function plan(
   model: string,

@@ -3,7 +3,7 @@ import type { WireOverride } from '#model/order';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoOrder } from '../../tests/demo-sheets';
 import { comparePlug, compareSchools } from './schools';
-import { planWiring } from './wiring';
+import { planWiring } from '../wiring/plan';
 
 const plan = (model: string, kits: string[], overrides: Partial<WireOverride>[] = []) => {
   const { order, sheets } = demoOrder(model, kits);

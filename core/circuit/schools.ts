@@ -1,4 +1,4 @@
-import type { PlannedCircuit, Wiring } from './wiring';
+import type { PlannedCircuit, Wiring } from '../wiring/planned';
 import type { Candidate } from './feed';
 
 export const SCHOOLS = ['plug', 'keyed', 'relay', 'manager'] as const;

@@ -20,6 +20,8 @@ export interface Sized {
 /**
  * The thinnest stocked gauge that the drop of the worst device, the amperes and the fuse allow, and the next fuse up from
  * 1.25 times the continuous amperes that is made for the circuit's volts and that the burst or the inrush does not blow.
+ * @param guard what guards its wires: a fuse of its own, still to choose; one that is given, of the box or the feed; or, joined to
+ *   others' wires, theirs
  * @param drop per cent lost with a gauge and a fuse; null where a length is not known
  * @param where the wire as the shop stocks it, and what lies round it
  * @param highestV the highest volts of the circuit
@@ -30,7 +32,7 @@ export function size(
   load: CircuitLoad,
   drop: (awg: number, fuseA: number | null) => number | null,
   where: Omit<WireKind, 'awg'> & Surroundings,
-  taps: boolean,
+  guard: Guard,
   bursts: readonly Burst[],
   highestV: number,
   awgMin = c.awgMin,
@@ -38,15 +40,10 @@ export function size(
   const none = (problem: string): Sized => ({ awg: null, limitedBy: '', fuseA: null, problem });
   if (load.continuousA === null || load.peakA === null || drop(18, null) === null)
     return { awg: null, limitedBy: '', fuseA: null, problem: null };
-  const least = load.continuousA * FUSE_FACTOR - 1e-9;
-  const enough = (f: number) => f >= least && bursts.every((b) => holdsBurst(f, b));
-  const fuseA = sizesAt(highestV).find(enough);
-  if (fuseA === undefined) {
-    const plain = FUSE_SIZES.find(enough);
-    if (plain === undefined)
-      return none(`${round(load.continuousA * FUSE_FACTOR)} A is beyond the largest standard fuse (${FUSE_SIZES.at(-1)} A)`);
-    return none(noFuse(plain, highestV) ?? '');
-  }
+  const chosen = guard.by === 'given' ? { fuseA: guard.ratingA, problem: null } : chooseFuse(load.continuousA, bursts, highestV);
+  if (chosen.fuseA === null) return none(chosen.problem);
+  const { fuseA } = chosen;
+  const taps = guard.by === 'others';
   let limitedBy = 'smallest';
   for (const awg of GAUGES) {
     if (awg > awgMin) continue;
@@ -55,7 +52,7 @@ export function size(
     else if (drop(awg, taps ? null : fuseA)! > c.dropPct + 1e-9) limitedBy = 'drop';
     else if (!taps && carries < fuseA) limitedBy = 'fuse';
     else {
-      if (!taps && c.fuseMaxA !== undefined && fuseA > c.fuseMaxA)
+      if (guard.by === 'own' && c.fuseMaxA !== undefined && fuseA > c.fuseMaxA)
         return {
           awg,
           limitedBy,
@@ -72,6 +69,29 @@ export function size(
         ? `no stocked gauge up to 2/0 may stand behind a ${fuseA} A fuse`
         : `no stocked gauge up to 2/0 carries ${round(load.heatsA ?? load.continuousA)} A`,
   );
+}
+
+/** What guards a circuit's wires. */
+export type Guard = { by: 'own' | 'others' } | { by: 'given'; ratingA: number };
+
+/** The next fuse up from 1.25 times what flows for good that is made for the circuit's volts and stands its bursts, or why there is none. */
+export function chooseFuse(
+  continuousA: number,
+  bursts: readonly Burst[],
+  highestV: number,
+): { fuseA: number; problem: null } | { fuseA: null; problem: string } {
+  const least = continuousA * FUSE_FACTOR - 1e-9;
+  const enough = (f: number) => f >= least && bursts.every((b) => holdsBurst(f, b));
+  const fuseA = sizesAt(highestV).find(enough);
+  if (fuseA !== undefined) return { fuseA, problem: null };
+  const plain = FUSE_SIZES.find(enough);
+  return {
+    fuseA: null,
+    problem:
+      plain === undefined
+        ? `${round(continuousA * FUSE_FACTOR)} A is beyond the largest standard fuse (${FUSE_SIZES.at(-1)} A)`
+        : (noFuse(plain, highestV) ?? ''),
+  };
 }
 
 /** Why no fuse of a size is made for a circuit's volts, in words; null where one is. */

@@ -4,7 +4,7 @@ import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoModel, demoOrder } from '../../tests/demo-sheets';
 import { jointProblem, JOINT_WORD } from './joint';
 import { unsafeOverride } from './unsafe';
-import { planWiring } from './wiring';
+import { planWiring } from '../wiring/plan';
 
 const circuit = (model: string, kits: string[], id: string) => {
   const { order, sheets } = demoOrder(model, kits);

@@ -10,7 +10,8 @@ import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import { round } from '../sum';
 import { jointProblem } from './joint';
-import { planWiring, type PlannedCircuit, type Wiring } from './wiring';
+import { planWiring } from '../wiring/plan';
+import { type PlannedCircuit, type Wiring } from '../wiring/planned';
 
 /**
  * Why a change by hand could hurt somebody, in words; null when it cannot. Such a change is only for a lead, with a reason.

@@ -7,7 +7,8 @@ import { FUSE_FACTOR } from '../wire/fuse';
 import { fitRule } from '../order/fit';
 import { freeAmps } from './feed';
 import { route } from './route';
-import { planWiring, type PlannedCircuit } from './wiring';
+import { planWiring } from '../wiring/plan';
+import { type PlannedCircuit } from '../wiring/planned';
 
 const plan = (model: string, kits: string[], overrides: Partial<WireOverride>[] = [], facts: Record<string, number> = {}) => {
   const { order, sheets } = demoOrder(model, kits);

@@ -3,7 +3,7 @@ import type { OwnerDay } from '#model/day';
 import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
-import type { Wiring } from '../circuit/wiring';
+import type { Wiring } from '../wiring/planned';
 import { round } from '../sum';
 import { worst } from '../verdict';
 import {

@@ -2,7 +2,7 @@ import type { Margin, SumLine, SumLineInput, Verdict } from '#model/common';
 import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
-import type { Wiring } from '../circuit/wiring';
+import type { Wiring } from '../wiring/planned';
 import { round, sum } from '../sum';
 import { judgeUse } from '../verdict';
 import { CHARGE_LIMIT_V, freezesAt, ocvSourceOf, parkedDays, peukertHours } from './battery';

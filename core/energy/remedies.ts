@@ -3,7 +3,7 @@ import type { OrderCommand } from '../events/registry';
 import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
-import { planWiring } from '../circuit/wiring';
+import { planWiring } from '../wiring/plan';
 import { agreedSheets, changedSheets } from '../order/agreed';
 import { applyEvent } from '../events/apply';
 import { RANK } from '../verdict';

@@ -5,7 +5,7 @@ import type { Order } from '#model/order';
 import type { PowerChange } from '#model/power-change';
 import type { Settings } from '#model/settings';
 import type { SheetRef, Sheets } from '#model/sheet';
-import { planWiring } from '../circuit/wiring';
+import { planWiring } from '../wiring/plan';
 import { agreedSheets } from '../order/agreed';
 import { RANK } from '../verdict';
 import type { Budget } from './budget';

@@ -2,7 +2,7 @@ import type { Device, Kit, LoadUse } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
-import type { PlannedCircuit, Wiring } from '../circuit/wiring';
+import type { PlannedCircuit, Wiring } from '../wiring/planned';
 import { toldWatts, wattsKey } from '../circuit/load';
 import { restedCharge, type RestedCharge } from './battery';
 import { ImpossibleInput } from '../errors';

@@ -54,7 +54,7 @@ export const fitEvents = [
     records: { kit: Slug, item, count, label: words(80) },
     asks: { kit: Slug, item, count },
     decide: (command, _order, c) => {
-      const found = c.sheets.kits.find((k) => k.id === command.kit)?.box[command.item];
+      const found = c.sheets.kits.find((k) => k.id === command.kit)?.contents[command.item];
       if (!found) throw new Refused('That is not in the box of a chosen kit.', 'input', 'item');
       return { ...command, label: found.item };
     },

@@ -3,7 +3,7 @@ import { Harness, HarnessFile } from '#model/harness';
 import type { Kit } from '#model/kit';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoOrder } from '../../tests/demo-sheets';
-import { planWiring } from '../circuit/wiring';
+import { planWiring } from '../wiring/plan';
 import { fitRule } from '../order/fit';
 import { demoIds, demoKit, demoModel } from '../../tests/demo-sheets';
 import { scan } from './scan';

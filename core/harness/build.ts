@@ -6,6 +6,8 @@ import type { Lead, WireFunction } from '#model/parts';
 import type { FactoryWire, PowerPoint, UnitModel } from '#model/unit-model';
 import { findRun, route, runLength } from '../circuit/route';
 import { Builder } from './builder';
+import { addBox, layKit, type BoxSurroundings, type LaidBox } from '../wiring/box-network';
+import type { BoxFeed } from '../wiring/target';
 import { addUnit } from './unit-network';
 
 /** The volts that a relay pulls in and drops out at, as shares of its coil's. From memory (ISO 7588 relays). */
@@ -24,6 +26,10 @@ export interface CircuitChoice {
   taps: readonly TapTarget[] | null;
   /** what its relay is, where it has one: the contact and the coil */
   contactor: { part: Contactor; coilV: number } | null;
+  /** what its box brings for its feed; null: nothing, all of it comes off the shelf */
+  box: BoxFeed | null;
+  /** the fuse of its feed guards every wire after it: it brings none of its own */
+  guarded: boolean;
 }
 export interface TapTarget {
   function: WireFunction;
@@ -31,6 +37,8 @@ export interface TapTarget {
   name: string;
   place: string;
   wire: FactoryWire | null;
+  /** the terminal of a kit’s device where it is found; null: a wire of the unit */
+  of: { kit: string; device: string; terminal: string } | null;
 }
 
 const FUNCTION_WORD: Record<WireFunction, string> = {
@@ -49,12 +57,19 @@ export const functionWord = (f: WireFunction): string => FUNCTION_WORD[f];
 /** What gives a wire function on this unit: its own wire first, then another kit's terminal. */
 export function findTap(model: UnitModel, kits: readonly Kit[], f: WireFunction): TapTarget | null {
   const wire = model.factoryWires.find((w) => w.function === f);
-  if (wire) return { function: f, node: `wire:${wire.id}`, name: wire.name, place: wire.place, wire };
+  if (wire) return { function: f, node: `wire:${wire.id}`, name: wire.name, place: wire.place, wire, of: null };
   for (const kit of kits)
     for (const d of kit.devices)
       for (const t of d.terminals)
         if (t.gives === f && model.places.some((p) => p.id === d.place))
-          return { function: f, node: `${kit.id}/${d.id}.${t.id}`, name: `${d.name}, ${t.name ?? t.id}`, place: d.place, wire: null };
+          return {
+            function: f,
+            node: `${kit.id}/${d.id}.${t.id}`,
+            name: `${d.name}, ${t.name ?? t.id}`,
+            place: d.place,
+            wire: null,
+            of: { kit: kit.id, device: d.id, terminal: t.id },
+          };
   return null;
 }
 
@@ -71,18 +86,31 @@ export function buildHarness(
   kits: readonly Kit[],
   choices: readonly CircuitChoice[],
   watts: (kit: Kit, device: Device) => number | null,
-): Harness {
+): { harness: Harness; boxes: LaidBox[] } {
   const b = new Builder(model);
-  const joinedTo = kits.flatMap((k) => k.leads.flatMap((l) => [l.from, l.to])).filter((end) => end.startsWith('wire:'));
+  for (const c of choices) b.circuitNames.set(c.id, c.circuit.name);
+  const joinedTo = kits
+    .flatMap((k) => [...k.leads.flatMap((l) => [l.from, l.to]), ...k.joins.flatMap((j) => Object.values(j.to))])
+    .filter((end) => end.startsWith('wire:'));
+  const provided = kits.flatMap((kit) => kit.provides.map((p) => ({ kit, p })));
   const taps = [...new Set(joinedTo)].flatMap((end) => findTap(model, kits, end.slice(5) as WireFunction) ?? []);
   addUnit(
     b,
-    points.filter((p) => !choices.some((c) => c.circuit.makes && p.id.startsWith(c.circuit.makes.id))),
+    points.filter(
+      (p) => !choices.some((c) => c.circuit.makes && p.id.startsWith(c.circuit.makes.id)) && !provided.some((x) => x.p.id === p.id),
+    ),
     taps.flatMap((t) => (t.wire ? [t.wire] : [])),
   );
   for (const kit of kits) for (const device of kit.devices) addDevice(b, kit, device, watts(kit, device));
   for (const c of choices) if (c.circuit.makes) addSupply(b, c);
+  for (const { kit, p } of provided) addProvided(b, kit, p);
   for (const c of choices) addFeed(b, c);
+  const boxes = kits.flatMap((kit) => {
+    const s = boxSurroundings(b, kit, kits, choices, points);
+    const laid = layKit(kit, s);
+    addBox(b, kit, laid, s);
+    return laid;
+  });
   for (const c of choices) addTrigger(b, c);
   for (const kit of kits) addLeads(b, kit, choices, kits);
   for (const c of choices) if (!hasOwnLeads(c)) addDefaultLeads(b, c);
@@ -90,11 +118,85 @@ export function buildHarness(
   attribute(b, choices);
   adopt(b, choices);
   nameProblems(b, kits, choices);
-  return b.done(choices.flatMap((c) => (c.circuit.switching === 'keyed' ? [c.id] : [])));
+  return { harness: b.done(choices.flatMap((c) => (c.circuit.switching === 'keyed' ? [c.id] : []))), boxes };
 }
 
+/** Ohms of two halves of a plug, or of a stud, that are together. From memory: makers’ sheets. */
+const MATED_OHMS = 0.002;
+
+/** What a kit gives others to take: a point of its own, behind the terminal where it is found. */
+function addProvided(b: Builder, kit: Kit, p: Kit['provides'][number]): void {
+  const at = `${kit.id}/${p.at}`;
+  const inner = b.nodes.get(at);
+  if (!inner) return;
+  const node = b.node(`pp:${p.id}`, p.name, 'point', inner.place, inner.of);
+  b.add({ kind: 'resistor', id: `${node}:mated`, name: p.name, from: at, to: node, of: inner.of, circuit: null, ohms: MATED_OHMS });
+}
+
+/** What the harnesses of a kit’s box are joined to, as feeds were chosen. */
+function boxSurroundings(
+  b: Builder,
+  kit: Kit,
+  kits: readonly Kit[],
+  choices: readonly CircuitChoice[],
+  points: readonly PowerPoint[],
+): BoxSurroundings {
+  const { model } = b;
+  const of = (circuit: string) => choices.find((c) => c.kit.id === kit.id && c.circuit.id === circuit);
+  return {
+    model,
+    feedOf: (circuit) => {
+      const c = of(circuit);
+      if (!c) return null;
+      if (c.taps) return c.taps[0] ? { node: c.taps[0].node, place: c.taps[0].place, ground: null } : null;
+      const pin = c.feed?.pins.some((p) => p.carries === 'ground') ? groundPin(b, c.feed) : null;
+      return { node: boxStart(c), place: c.feed?.place ?? null, ground: pin };
+    },
+    triggerOf: (circuit) => {
+      const trigger = of(circuit)?.trigger;
+      return trigger ? { node: `pp:${trigger.id}`, place: trigger.place } : null;
+    },
+    tapOf: (f) => {
+      const tap = findTap(
+        model,
+        kits.filter((k) => k.id !== kit.id),
+        f,
+      );
+      return tap && b.nodes.has(tap.node) ? { node: tap.node, place: tap.place } : null;
+    },
+    grounds: [...b.nodes.values()].flatMap((n) => (n.kind === 'ground' && n.place && !n.ready ? [{ node: n.id, place: n.place }] : [])),
+    fuseOf: (circuit) => choices.some((c) => c.id === circuit && c.box?.fuse && c.feed !== null),
+    circuitId: (circuit) => of(circuit)?.id ?? `${kit.id}/${circuit}`,
+    points,
+  };
+}
+
+/** The ground in a port’s own plug. */
+function groundPin(b: Builder, p: PowerPoint): string {
+  const id = b.node(`gnd:pp-${p.id}`, `${p.name}, ground pin`, 'ground', p.place, 'unit');
+  b.markReady(id);
+  b.add({
+    kind: 'resistor',
+    id: `${id}:way`,
+    name: `${p.name}, its ground pin`,
+    from: id,
+    to: 'bat-',
+    of: 'unit',
+    circuit: null,
+    ohms: p.ohms,
+  });
+  return id;
+}
+
+/** Where the wire of a box that takes a circuit’s feed begins. */
+const boxStart = (c: CircuitChoice): string =>
+  c.feed && (c.guarded || c.box?.fuse) && c.mode !== 'plug' && !shelfRelay(c) ? `pp:${c.feed.id}` : feedNode(c);
+
+/** Whether a circuit’s relay comes off the shelf. */
+const shelfRelay = (c: CircuitChoice): boolean => c.mode === 'relay' && !c.circuit.makes && !c.box?.relay;
+
 const hasOwnLeads = (c: CircuitChoice): boolean =>
-  c.taps !== null || c.kit.leads.some((l) => l.from === `feed:${c.circuit.id}` || l.to === `feed:${c.circuit.id}`);
+  c.taps !== null || c.box !== null || c.kit.leads.some((l) => l.from === `feed:${c.circuit.id}` || l.to === `feed:${c.circuit.id}`);
 
 const DEFAULT_TERMINALS = [{ id: 'plus' }, { id: 'minus' }] as const;
 
@@ -277,12 +379,20 @@ function addSupply(b: Builder, c: CircuitChoice): void {
 
 /** Point that a circuit's own leads start from. */
 const feedNode = (c: CircuitChoice): string =>
-  c.mode === 'relay' && !c.circuit.makes ? `${c.id}#87` : c.mode === 'plug' ? `${c.id}#plugged` : `${c.id}#fused`;
+  shelfRelay(c)
+    ? `${c.id}#87`
+    : c.mode === 'plug'
+      ? `${c.id}#plugged`
+      : c.guarded && c.feed && !c.box?.fuse
+        ? `pp:${c.feed.id}`
+        : `${c.id}#fused`;
 
 function addFeed(b: Builder, c: CircuitChoice): void {
   if (c.taps) return;
   const place = c.feed?.place ?? null;
-  const relay = c.mode === 'relay' && !c.circuit.makes;
+  const relay = shelfRelay(c);
+  // the box's own fuse, or the feed's, guards it
+  if (c.feed && !relay && c.mode !== 'plug' && (c.guarded || c.box?.fuse)) return;
   const fused = relay
     ? b.node(`${c.id}#30`, `${c.circuit.name}, relay 30`, 'relay', place, `${c.id}#relay`)
     : b.node(`${c.id}#fused`, `${c.circuit.name}, after its fuse`, 'fused', place);
@@ -365,10 +475,11 @@ function addFeed(b: Builder, c: CircuitChoice): void {
 }
 
 const SIGNAL = { signal: true } as const;
+const triggeredByBox = (c: CircuitChoice): boolean => c.kit.joins.some((j) => Object.values(j.to).includes(`trigger:${c.circuit.id}`));
 
 /** The wire that pulls in a circuit's relay, or wakes its supply, through its switch where it has one. */
 function addTrigger(b: Builder, c: CircuitChoice): void {
-  if (c.mode !== 'relay' || c.taps) return;
+  if (c.mode !== 'relay' || c.taps || c.box?.relay || triggeredByBox(c)) return;
   const supply = c.circuit.makes ? `${c.kit.id}/${c.circuit.devices[0]}` : null;
   const coil = supply ? `${supply}.trigger` : `${c.id}#86`;
   if (!b.nodes.has(coil)) return;
@@ -468,7 +579,7 @@ function groundLead(
   const made = choices.find((c) => c.id === circuit)?.feed;
   const supply = made && choices.find((c) => c.circuit.makes?.id === made.id);
   const spots = [...b.nodes.values()].filter(
-    (n) => n.kind === 'ground' || (supply && n.id === `${supply.kit.id}/${supply.circuit.devices[0]}.minus`),
+    (n) => (n.kind === 'ground' && !n.ready) || (supply && n.id === `${supply.kit.id}/${supply.circuit.devices[0]}.minus`),
   );
   const far = (n: HarnessNode) => (place && n.place ? (route(b.model, n.place, place)?.lengthMm ?? Infinity) : Infinity);
   const best = spots.map((n) => ({ n, far: far(n) })).sort((a, c) => a.far - c.far)[0];
@@ -503,7 +614,9 @@ function attribute(b: Builder, choices: readonly CircuitChoice[]): void {
           .wires()
           .filter((w) => c.taps!.some((t) => t.node === w.from) && w.to.startsWith(`${c.kit.id}/`))
           .flatMap((w) => ((w.circuit ??= c.id), [w.to]))
-      : [feedNode(c)];
+      : feedNode(c).startsWith('pp:')
+        ? b.wires().flatMap((w) => (w.circuit === c.id && w.from === feedNode(c) ? [w.to] : []))
+        : [feedNode(c)];
     const seen = new Set<string>(starts);
     const open = [...starts];
     while (open.length) {

@@ -28,6 +28,15 @@ export class Builder {
       this.nodes.set(id, { id, label: label.slice(0, 160), kind, place: this.model.places.some((p) => p.id === place) ? place : null, of });
     return id;
   }
+  /** A point within what its maker made: nobody joins anything there. */
+  markReady(id: string): void {
+    const n = this.nodes.get(id);
+    if (n) this.nodes.set(id, { ...n, ready: true });
+  }
+  readonly circuitNames = new Map<string, string>();
+  circuitName(id: string): string {
+    return this.circuitNames.get(id) ?? id;
+  }
   add(e: HarnessElement): void {
     if (e.from !== e.to && !this.elements.some((x) => x.id === e.id)) this.elements.push(e);
   }
@@ -151,6 +160,27 @@ export class Builder {
       hot,
       bundled: 1,
       ends: [word(from, look.ends?.[0], 'crimp'), word(to, look.ends?.[1], 'crimp')],
+    });
+  }
+  /** A piece of wire that comes ready out of a box, as long as its maker made it. */
+  ready(
+    w: Pick<HarnessWire, 'id' | 'from' | 'to' | 'places' | 'colour' | 'signal' | 'bothWays' | 'circuit' | 'ends' | 'insulationC'> & {
+      lengthM: number;
+      awg: number;
+      box: NonNullable<HarnessWire['box']>;
+    },
+  ): void {
+    const hot = hazardsAlong(this.model, w.places).includes('heat');
+    this.fixedAwg.add(w.id);
+    this.add({
+      ...w,
+      kind: 'wire',
+      name: `${this.nodes.get(w.from)!.label} to ${this.nodes.get(w.to)!.label}`.slice(0, 160),
+      of: null,
+      unitColour: null,
+      tempC: hot ? HOT_C : PLAIN_C,
+      hot,
+      bundled: 1,
     });
   }
   readonly endWords = new Map<string, string>();

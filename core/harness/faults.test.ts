@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Harness } from '#model/harness';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoOrder } from '../../tests/demo-sheets';
-import { planWiring } from '../circuit/wiring';
+import { planWiring } from '../wiring/plan';
 import { powered } from './scan';
 import { NO_FAULTS, Simulator, type SwitchState } from './simulate';
 

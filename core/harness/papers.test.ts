@@ -2,7 +2,7 @@ import ELK from 'elkjs/lib/elk.bundled.js';
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoOrder } from '../../tests/demo-sheets';
-import { planWiring } from '../circuit/wiring';
+import { planWiring } from '../wiring/plan';
 import { WIRE_OD_MM } from './bundle';
 import { bundleRows } from './bundles';
 import { capRows, cutPlan, cutRows, spliceRows } from './cut-list';
@@ -60,8 +60,8 @@ describe('joints', () => {
   });
   it('leads that nothing is joined to are capped', () => {
     const loose = of('drover-4', ['road-kit']);
-    loose.harness.elements = loose.harness.elements.filter((e) => !(e.kind === 'wire' && e.from === 'road-kit/switch.hazard'));
-    expect(capRows(loose.harness).map((c) => c.lead)).toEqual([
+    const elements = loose.harness.elements.filter((e) => !(e.kind === 'wire' && e.from === 'road-kit/switch.hazard'));
+    expect(capRows({ ...loose.harness, elements }).map((c) => c.lead)).toEqual([
       'Signal module, hazard, from the switch',
       'Signal and hazard switch, hazard',
     ]);

@@ -3,13 +3,14 @@ import { describe, expect, it } from 'vitest';
 import type { Harness, HarnessElement } from '#model/harness';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoOrder } from '../../tests/demo-sheets';
-import { planWiring } from '../circuit/wiring';
+import { planWiring } from '../wiring/plan';
 import { reachable } from './scan';
 import { AT_REST, NO_FAULTS, Simulator, type Faults, type Meter } from './simulate';
 
 const plan = (model: string, kits: string[]): Harness => {
   const { order, sheets } = demoOrder(model, kits);
-  return planWiring(order, sheets, DEFAULT_SETTINGS).harness;
+  // a harness is frozen; what is tried on it here is tried on a copy
+  return structuredClone(planWiring(order, sheets, DEFAULT_SETTINGS).harness);
 };
 const DROVER = () => plan('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar']);
 const RUN = { 'unit#key': 'run' };

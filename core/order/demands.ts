@@ -1,7 +1,7 @@
 import type { Circuit, Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Sheets } from '#model/sheet';
-import { circuitId, type Wiring } from '../circuit/wiring';
+import { circuitId, type Wiring } from '../wiring/planned';
 import type { LampItem } from '../lighting/item';
 import type { OrderLamps } from '../lighting/check';
 

@@ -44,7 +44,7 @@ export function judgeFit(kit: Kit, order: Pick<Order, 'unit' | 'kits'>, model: U
     )
     .map(({ anyOf, why }) => ({ anyOf, why }));
   const counted = order.kits.find((k) => k.kit.id === kit.id)?.box ?? {};
-  const box = kit.box.map((b, i) => ({ item: b.item, need: b.count, counted: counted[i] ?? null }));
+  const box = kit.contents.map((b, i) => ({ item: b.item, need: b.count, counted: counted[i] ?? null }));
   const short = box.filter((b) => b.counted !== null && b.counted < b.need);
   const verdicts: Verdict[] = [];
   const says: string[] = [];

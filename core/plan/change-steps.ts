@@ -6,7 +6,7 @@ import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import { voltsFromSoc } from '../energy/battery';
 import { CHANGE_MINUTES } from '../energy/change-times';
-import type { Wiring } from '../circuit/wiring';
+import type { Wiring } from '../wiring/planned';
 import { fuseFamilyFor, sizesAt } from '../wire-rules/fuse-volts';
 import { fuseWithinMm, sayFusePlace } from '../wire-rules/fuse-place';
 import { highestSystemVolts } from '../wire-rules/highest-volts';

@@ -5,7 +5,7 @@ import type { PowerPoint, UnitModel } from '#model/unit-model';
 import { voltsFromSoc } from '../energy/battery';
 import { ownAmps, sourceAmps } from '../energy/source';
 import type { Budget } from '../energy/budget';
-import type { PlannedCircuit } from '../circuit/wiring';
+import type { PlannedCircuit } from '../wiring/planned';
 import { liveModel } from '../fault/predict';
 import { circuitSight } from '../fault/sight';
 import { AT_REST } from '../harness/simulate';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { after, demoOrder } from '../../tests/demo-sheets';
-import { planWiring } from '../circuit/wiring';
+import { planWiring } from '../wiring/plan';
 import { assess } from '../order/assess';
 import { needsOf, shortNeeds } from './needs';
 

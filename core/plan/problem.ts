@@ -1,6 +1,6 @@
 import type { PlanChoice, PlanPin } from '#model/work-plan';
 import type { UnitModel } from '#model/unit-model';
-import type { Wiring } from '../circuit/wiring';
+import type { Wiring } from '../wiring/planned';
 import { isChange } from './change-steps';
 import type { PlannedStep } from './planned';
 import type { SequenceProblem, SequenceTask } from './sequence-problem';

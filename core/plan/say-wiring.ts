@@ -3,7 +3,7 @@ import type { UnitModel } from '#model/unit-model';
 import { PROTECTION } from '../circuit/route';
 import { JOINT_WORD } from '../circuit/joint';
 import { ownFuse } from '../circuit/flows';
-import type { PlannedCircuit } from '../circuit/wiring';
+import type { PlannedCircuit } from '../wiring/planned';
 import { showQuantity } from '../quantity/quantity';
 import { round } from '../sum';
 import { awgName } from '../wire/resistance';

@@ -1,4 +1,4 @@
-import type { Wiring } from '../circuit/wiring';
+import type { Wiring } from '../wiring/planned';
 import { kitPlugs, pinTable, terminalTables, type PlugTable, type TerminalTable } from '../harness/terminals';
 import type { PlannedStep } from './planned';
 

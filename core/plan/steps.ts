@@ -3,7 +3,7 @@ import type { Order } from '#model/order';
 import type { Sheets } from '#model/sheet';
 import type { Panel, UnitModel } from '#model/unit-model';
 import type { Harness } from '#model/harness';
-import type { PlannedCircuit, Wiring } from '../circuit/wiring';
+import type { PlannedCircuit, Wiring } from '../wiring/planned';
 import type { Budget } from '../energy/budget';
 import type { OrderLamps } from '../lighting/check';
 import { fuseWithinMm, sayFusePlace } from '../wire-rules/fuse-place';

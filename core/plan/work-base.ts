@@ -1,6 +1,6 @@
 import type { UnitModel } from '#model/unit-model';
 import type { PlanChoice, PlanPin } from '#model/work-plan';
-import type { Wiring } from '../circuit/wiring';
+import type { Wiring } from '../wiring/planned';
 import type { Memo } from '../memo';
 import { isChange } from './change-steps';
 import type { PlannedStep } from './planned';

@@ -1,6 +1,6 @@
 import type { Order } from '#model/order';
 import type { UnitModel } from '#model/unit-model';
-import type { Wiring } from '../circuit/wiring';
+import type { Wiring } from '../wiring/planned';
 import type { Memo } from '../memo';
 import type { PlannedStep } from './planned';
 import { behind, type WorkProblem, type WorkTask, type WorkTimes } from './problem';

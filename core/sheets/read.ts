@@ -1,6 +1,6 @@
 import { findNodeAtLocation, parseTree, printParseErrorCode, type ParseError } from 'jsonc-parser';
 import type { z } from 'zod';
-import { RulesFile, SheetFile } from '#model/sheet';
+import { RulesFile, SheetFile, today } from '#model/sheet';
 import { readPack } from '../lighting/pack';
 
 /** One thing wrong with a sheet file: the line it stands on (from 1), the field, and what is wrong. */
@@ -77,14 +77,18 @@ export function readSheet(text: string, most = 20): SheetRead {
           .toLowerCase()}`,
       })),
     };
-  const parsed = SheetFile.safeParse(JSON.parse(text), { reportInput: true });
+  const raw: unknown = JSON.parse(text);
+  const given = today(raw);
+  const parsed = SheetFile.safeParse(given, { reportInput: true });
   if (parsed.success) return { sheet: parsed.data, problems: [] };
-  const problems = sheetIssues(parsed.error).map(({ path, message }) => {
+  const problems = sheetIssues(parsed.error).map(({ path: of, message }) => {
+    // in a kit of the first format what it contains is its box
+    const path = given !== raw && of[1] === 'contents' ? [of[0]!, 'box', ...of.slice(2)] : of;
     let node = undefined;
     for (let n = path.length; n >= 0 && !node; n--) node = findNodeAtLocation(tree, path.slice(0, n) as (string | number)[]);
     return { line: lineAt(text, (node ?? tree).offset), field: path.join('.'), message };
   });
-  return { sheet: partOfPack(JSON.parse(text), parsed.error.issues), problems: problems.slice(0, most) };
+  return { sheet: partOfPack(raw, parsed.error.issues), problems: problems.slice(0, most) };
 }
 
 /** A rule pack whose mistakes are all in single items, with those set aside; null for anything else. */

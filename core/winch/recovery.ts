@@ -1,6 +1,6 @@
 import { Phase } from '#model/day';
 import type { WinchSpec } from '#model/kit';
-import type { Wiring } from '../circuit/wiring';
+import type { Wiring } from '../wiring/planned';
 import { cellAt } from '../energy/cell';
 import { loadsIn, NO_GUESS, sourceAt, winchAmps } from '../energy/phases';
 import { run } from '../energy/simulate';

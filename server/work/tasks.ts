@@ -7,7 +7,7 @@ import type { Pace } from '#core/learn/pace';
 import { packFile } from '#core/lighting/pack';
 import { shortNeeds, type Need } from '#core/plan/needs';
 import { readSheet, type SheetRead } from '#core/sheets/read';
-import { Kit } from '#model/kit';
+import { broughtUpToDate, Kit } from '#model/kit';
 import { RulePack } from '#model/rule-pack';
 import type { SheetKind } from '#model/sheet';
 import { UnitModel } from '#model/unit-model';
@@ -56,10 +56,10 @@ export const TASKS = {
   paper: paperTask,
   checkSheet: (_memo: WorkMemo, { text }: { text: string }): SheetRead => readSheet(text),
   wholeSheet: (_memo: WorkMemo, { kind, json }: { kind: SheetKind; json: string }): string =>
-    JSON.stringify(SCHEMA[kind].parse(JSON.parse(json))),
+    JSON.stringify(SCHEMA[kind].parse(kind === 'kit' ? broughtUpToDate(JSON.parse(json)) : JSON.parse(json))),
   sheetFile: (_memo: WorkMemo, { kind, json }: { kind: SheetKind; json: string }): string => {
     const sheet: unknown = JSON.parse(json);
-    return JSON.stringify({ kadro: kind, format: 1, sheet: kind === 'rules' ? packFile(sheet as RulePack) : sheet }, null, 2) + '\n';
+    return JSON.stringify({ kadro: kind, format: kind === 'kit' ? 2 : 1, sheet: kind === 'rules' ? packFile(sheet as RulePack) : sheet }, null, 2) + '\n';
   },
   /** what an order lacks of the shelf */
   short: (memo: WorkMemo, { x }: { x: OrderInput }): Need[] => [...shortNeeds(memo.computed(x).assessment.needs)],

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { planWiring } from '#core/circuit/wiring';
+import { planWiring } from '#core/wiring/plan';
 import { scan } from '#core/harness/scan';
 import { Simulator } from '#core/harness/simulate';
 import type { Element } from '#core/network/element';

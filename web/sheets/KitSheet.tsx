@@ -42,7 +42,7 @@ export function KitSheet({ kit }: { kit: Kit }) {
         </>
       )}
       <H3>In the box</H3>
-      <Table heads={['Count', 'Item']} rows={kit.box.map((b) => [b.count, b.item])} />
+      <Table heads={['Count', 'Item']} rows={kit.contents.map((b) => [b.count, b.item])} />
       <H3>Devices</H3>
       <Table
         heads={['Device', 'Place', 'Does', 'W', 'Draws', 'Standby, mA']}

@@ -125,6 +125,8 @@ export function useRemedies(order: Order, given: Sheets, settings: Settings, spa
     return () => {
       stale = true;
       clearTimeout(soon);
+      // what nobody looks at any more leaves the cores to the next station
+      searches.stop();
     };
   }, [key, on]); // eslint-disable-line react-hooks/exhaustive-deps
   return state?.of === key ? state.found : null;

@@ -2,7 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { figure, showQuantity, showUnit } from '#core/quantity/quantity';
 import { JOINT_WORD } from '#core/circuit/joint';
 import { PROTECTION } from '#core/circuit/route';
-import type { PlannedCircuit, Wiring } from '#core/circuit/wiring';
+import type { PlannedCircuit, Wiring } from '#core/wiring/planned';
 import { awgName } from '#core/wire/resistance';
 import { FUSE_WITHIN_MM, SUPPORT_MM } from '#core/wire-rules/fuse-place';
 import { ISOLATION_FACT, ISOLATION_QUESTION, isHighVoltage, PACK_WORK_V } from '#core/wire-rules/high-volts';

@@ -1,6 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { useMemo, type ReactNode } from 'react';
-import type { Wiring } from '#core/circuit/wiring';
+import type { Wiring } from '#core/wiring/planned';
 import { bundleRows } from '#core/harness/bundles';
 import { capRows, cutPlan, spliceRows, type CutRow } from '#core/harness/cut-list';
 import { kitPlugs, pinTable, terminalTables } from '#core/harness/terminals';

@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { JOINT_WORD } from '#core/circuit/joint';
 import { runKey } from '#core/circuit/route';
-import type { PlannedCircuit } from '#core/circuit/wiring';
+import type { PlannedCircuit } from '#core/wiring/planned';
 import { figure, parseQuantity, showQuantity } from '#core/quantity/quantity';
 import { awgName } from '#core/wire/resistance';
 import { FUSE_SIZES, fuseColour } from '#core/wire/fuse';

@@ -1,6 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
-import type { PlannedCircuit } from '#core/circuit/wiring';
+import type { PlannedCircuit } from '#core/wiring/planned';
 import type { CutRow } from '#core/harness/cut-list';
 import type { Faults, Shown } from '#core/harness/simulate';
 import { figure, showQuantity } from '#core/quantity/quantity';

@@ -1,6 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { comparePlug, compareSchools, SCHOOL_WORD } from '#core/circuit/schools';
-import type { PlannedCircuit } from '#core/circuit/wiring';
+import type { PlannedCircuit } from '#core/wiring/planned';
 import { figure } from '#core/quantity/quantity';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { useOrder } from '../useOrder';

@@ -1,6 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import type { ReactNode } from 'react';
-import type { PlannedCircuit } from '#core/circuit/wiring';
+import type { PlannedCircuit } from '#core/wiring/planned';
 import type { CutRow } from '#core/harness/cut-list';
 import { sayState } from '#core/harness/scan';
 import { Controls } from './Controls';

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { JOINT_WORD } from '#core/circuit/joint';
 import { runKey } from '#core/circuit/route';
-import type { PlannedCircuit } from '#core/circuit/wiring';
+import type { PlannedCircuit } from '#core/wiring/planned';
 import { cutRows } from '#core/harness/cut-list';
 import { NO_FAULTS } from '#core/harness/simulate';
 import type { HarnessWire } from '#model/harness';

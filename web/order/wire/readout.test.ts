@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import { planWiring } from '#core/circuit/wiring';
+import { planWiring } from '#core/wiring/plan';
 import { demoOrder } from '../../../tests/demo-sheets';
 import { readHarness } from '../../tools/read-harness';
 import { readout } from './readout';

@@ -1,0 +1,19 @@
+import type { Order } from '#model/order';
+import type { Settings } from '#model/settings';
+import type { Sheets } from '#model/sheet';
+import { assign } from './assign';
+import { layWiring, loadWiring } from './load';
+import type { Wiring } from './planned';
+import { sizeWiring } from './size';
+
+/**
+ * Plans every circuit of the order's kits on this unit, stage by stage: a feed for each, all together; everything laid along the
+ * runs, what the box brings first; what flows; and gauge, fuse and judgement. What is set by hand is kept to, and its effect is told.
+ * @param sheets with the box as it was chosen: see `boxSheets`
+ */
+export function planWiring(order: Order, sheets: Sheets, settings: Settings): Wiring {
+  const plan = (o: Order, plain: Wiring | null): Wiring =>
+    sizeWiring(loadWiring(layWiring(assign(o, sheets, settings), o, sheets), settings), o, settings, plain);
+  const plain = order.overrides.length ? plan({ ...order, overrides: [] }, null) : null;
+  return plan(order, plain);
+}

@@ -1,0 +1,75 @@
+import type { BoxEnd, BoxHarness, BoxJoin } from '#model/box';
+import type { Kit } from '#model/kit';
+import type { WireFunction } from '#model/parts';
+
+/** Where a wire of a box goes, read once from its sheet. */
+export type Target =
+  | { to: 'feed' | 'trigger'; circuit: string }
+  | { to: 'ground' | 'capped' | 'spare' }
+  | { to: 'wire'; function: WireFunction }
+  | { to: 'terminal'; device: string; terminal: string };
+
+/** A target as its sheet writes it; the schema has seen to it that it is one. */
+export function readTarget(text: string): Target {
+  if (text === 'ground' || text === 'capped' || text === 'spare') return { to: text };
+  const at = /^(feed|trigger|wire):(.+)$/.exec(text);
+  if (at?.[1] === 'wire') return { to: 'wire', function: at[2] as WireFunction };
+  if (at) return { to: at[1] as 'feed' | 'trigger', circuit: at[2]! };
+  const [device, terminal] = text.split('.') as [string, string];
+  return { to: 'terminal', device, terminal };
+}
+
+/** An end of a harness with where each of its wires goes; a wire that its sheet joins nowhere is capped. */
+export interface JoinedEnd {
+  harness: BoxHarness;
+  end: BoxEnd;
+  wires: { wire: string; cavity: number | undefined; target: Target }[];
+}
+
+/** Every end of a kit’s harnesses, joined or not. */
+export function joinedEnds(kit: Pick<Kit, 'harnesses' | 'joins'>): JoinedEnd[] {
+  return kit.harnesses.flatMap((harness) =>
+    harness.ends.map((end): JoinedEnd => {
+      const join: BoxJoin | undefined = kit.joins.find((j) => j.harness === harness.id && j.end === end.id);
+      return {
+        harness,
+        end,
+        wires: end.wires.map((w) => ({
+          wire: w.wire,
+          cavity: w.cavity,
+          target: join?.to[w.wire] === undefined ? { to: 'capped' as const } : readTarget(join.to[w.wire]!),
+        })),
+      };
+    }),
+  );
+}
+
+/** How a circuit takes its current through what its box brings; null: its box brings nothing for it. */
+export interface BoxFeed {
+  end: JoinedEnd;
+  wire: string;
+  /** the fuse that the maker put into its feed */
+  fuse: (BoxHarness['inline'][number] & { kind: 'fuse' }) | null;
+  /** the relay whose contact its feed goes to */
+  relay: BoxHarness['relays'][number] | null;
+  /** wires that carry its load, thinnest first */
+  wires: BoxHarness['wires'];
+}
+
+/** What a kit’s box brings for a circuit’s feed. */
+export function boxFeedOf(kit: Pick<Kit, 'harnesses' | 'joins'>, circuit: string): BoxFeed | null {
+  for (const end of joinedEnds(kit))
+    for (const w of end.wires) {
+      if (w.target.to !== 'feed' || w.target.circuit !== circuit) continue;
+      const { harness } = end;
+      const fuse = harness.inline.find((x) => x.kind === 'fuse' && x.wire === w.wire) as BoxFeed['fuse'] | undefined;
+      return {
+        end,
+        wire: w.wire,
+        fuse: fuse ?? null,
+        relay: harness.relays.find((r) => r.wires['30'] === w.wire) ?? null,
+        wires: harness.wires.filter((x) => !x.signal).sort((a, b) => b.awg - a.awg),
+      };
+    }
+  return null;
+}
