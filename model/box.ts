@@ -173,7 +173,17 @@ export const JoinTarget = z
 export const BoxJoin = z.strictObject({
   harness: Slug,
   end: Slug,
-  to: z.record(Slug, JoinTarget),
+  /** by wire; several where they share a terminal’s way, such as the lamps of one housing */
+  to: z.record(Slug, z.union([JoinTarget, z.array(JoinTarget).min(1).max(12)])),
   when: z.string().optional(),
 });
 export type BoxJoin = z.infer<typeof BoxJoin>;
+
+/** Where a wire of a join goes, one by one. */
+export const targetsOf = (j: Pick<BoxJoin, 'to'>, wire: string): string[] => {
+  const to = j.to[wire];
+  return to === undefined ? [] : typeof to === 'string' ? [to] : to;
+};
+/** Every wire of a join with each of its targets. */
+export const pairsOf = (j: Pick<BoxJoin, 'to'>): [string, string][] =>
+  Object.keys(j.to).flatMap((wire) => targetsOf(j, wire).map((to): [string, string] => [wire, to]));

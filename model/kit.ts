@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { BoxHarness, BoxJoin, Connector, mates, sayConnector } from './box';
+import { BoxHarness, BoxJoin, Connector, mates, pairsOf, sayConnector, targetsOf } from './box';
 import { Awg, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitKind, WireColour, words } from './common';
 import { Flasher, lampFields, Mount } from './lamp';
 import { Control, Lead, LoadLawName, Part, Terminal, WireFunction } from './parts';
@@ -263,6 +263,8 @@ export const Provided = z.strictObject({
   fuseA: positive.optional(),
   limitA: positive.optional(),
   connector: Connector.optional(),
+  /** a cavity of it is the unit’s ground */
+  groundPin: z.boolean().default(false),
   when,
 });
 export type Provided = z.infer<typeof Provided>;
@@ -396,7 +398,7 @@ function checkKit(k: KitFields, chosen: Readonly<Record<string, string>>, bad: B
     else {
       if (joined.has(`${h.id} ${end.id}`)) bad(['joins', i, 'end'], `${end.name} of ${h.name} is joined twice`);
       joined.add(`${h.id} ${end.id}`);
-      for (const [wire, to] of Object.entries(j.to)) {
+      for (const [wire, to] of pairsOf(j)) {
         if (!end.wires.some((w) => w.wire === wire)) bad(['joins', i, 'to', wire], `no wire “${wire}” ends at ${end.name} of ${h.name}`);
         const circuit = /^(?:feed|trigger):(.*)$/.exec(to)?.[1];
         if (circuit !== undefined) {
@@ -406,7 +408,7 @@ function checkKit(k: KitFields, chosen: Readonly<Record<string, string>>, bad: B
           if (wrong) bad(['joins', i, 'to', wire], wrong);
         }
       }
-      const goes = new Set(Object.values(j.to).flatMap((t) => (t.includes('.') ? [t.split('.')[0]!] : [])));
+      const goes = new Set(pairsOf(j).flatMap(([, t]) => (t.includes('.') ? [t.split('.')[0]!] : [])));
       const [only] = goes;
       const plug = goes.size === 1 ? deviceOf(only!)?.plug : undefined;
       if (plug && end.end.kind === 'connector' && !mates(end.end, plug))
@@ -417,8 +419,8 @@ function checkKit(k: KitFields, chosen: Readonly<Record<string, string>>, bad: B
       if (plug && end.end.kind === 'connector')
         for (const w of end.wires) {
           const pin = plug.pins[String(w.cavity)];
-          const to = j.to[w.wire];
-          if (to?.includes('.') && pin !== to.split('.')[1])
+          const to = targetsOf(j, w.wire).find((t) => t.includes('.'));
+          if (to !== undefined && pin !== to.split('.')[1])
             bad(['joins', i, 'to', w.wire], `is in cavity ${w.cavity}, which is ${pin ? `“${pin}”` : 'empty'} at ${deviceOf(only!)!.name}`);
         }
     }

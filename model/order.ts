@@ -87,6 +87,10 @@ export interface Order {
   restVolts: number | null;
   kits: { kit: SheetRef; box: Record<number, number> }[];
   overrides: WireOverride[];
+  /** what a box leaves open, as it was chosen: options of its variants, by kit; left out: the first of each */
+  variants?: Record<string, Record<string, string>>;
+  /** where a device stands that may stand in several places, by `kit/device`; left out: where its leads reach best */
+  places?: Record<string, string>;
   /** which of the facts a meter gave, by key: the rest were told by a person */
   measured?: Record<string, Origin>;
   /** figures and answers the sheets lacked, by key */

@@ -1,11 +1,24 @@
 import { z } from 'zod';
 import { Slug, words } from '#model/common';
+import type { Order } from '#model/order';
 import { SheetRef } from '#model/sheet';
 import { stepState } from '../order/assess';
-import { ALL, event, ForTheRecord, Refused } from './definition';
+import { ALL, event, ForTheRecord, Refused, type Context } from './definition';
 
 const item = z.number().int().min(0).max(1000);
 const count = z.number().int().min(0).max(999);
+
+/** @throws Refused where a step of a kit is done that a change would take the ground from */
+function refuseBegun(kit: string, order: Order, c: Context, before: string): void {
+  const begun = c.assessment.steps.find((s) => s.kit === kit && stepState(order, s.id).status === 'done');
+  if (begun) throw new Refused(`“${begun.title}” is already done: reopen the steps of this kit ${before}.`);
+}
+
+/** What was chosen of a box, without that of one kit. */
+const without = (order: Order, kit: string): Pick<Order, 'variants' | 'places'> => ({
+  variants: Object.fromEntries(Object.entries(order.variants ?? {}).filter(([k]) => k !== kit)),
+  places: Object.fromEntries(Object.entries(order.places ?? {}).filter(([d]) => !d.startsWith(`${kit}/`))),
+});
 
 export const fitEvents = [
   event({
@@ -31,8 +44,7 @@ export const fitEvents = [
     records: { kit: Slug },
     decide: (command, order, c) => {
       if (!order.kits.some((k) => k.kit.id === command.kit)) throw new Refused('That kit is not on this order.', 'input', 'kit');
-      const begun = c.assessment.steps.find((s) => s.kit === command.kit && stepState(order, s.id).status === 'done');
-      if (begun) throw new Refused(`“${begun.title}” is already done: reopen the steps of this kit before taking it off the order.`);
+      refuseBegun(command.kit, order, c, 'before taking it off the order');
       return command;
     },
     apply: (order, { kit }) => ({
@@ -40,6 +52,7 @@ export const fitEvents = [
       kits: order.kits.filter((k) => k.kit.id !== kit),
       overrides: order.overrides.filter((o) => !o.circuit.startsWith(`${kit}/`)),
       changes: order.changes.filter((c) => !('load' in c.change && c.change.load.startsWith(`${kit}/`))),
+      ...without(order, kit),
       lamps: {
         placed: Object.fromEntries(Object.entries(order.lamps.placed).filter(([id]) => !id.startsWith(`${kit}/`))),
         added: order.lamps.added.filter((l) => !l.like?.startsWith(`${kit}/`)),
@@ -47,6 +60,52 @@ export const fitEvents = [
     }),
     touches: (c) => [`kit.${c.kit}`],
     says: (e) => `Kit taken off: ${e.kit}`,
+  }),
+  event({
+    type: 'variant.chosen',
+    may: ALL,
+    records: { kit: Slug, variant: Slug, option: Slug, label: words(160) },
+    asks: { kit: Slug, variant: Slug, option: Slug },
+    decide: (command, order, c) => {
+      const kit = c.sheets.kits.find((k) => k.id === command.kit);
+      const variant = kit?.variants.find((v) => v.id === command.variant);
+      const option = variant?.options.find((o) => o.id === command.option);
+      if (!kit || !variant || !option) throw new Refused('That choice is not in the box of a chosen kit.', 'input', 'option');
+      refuseBegun(command.kit, order, c, 'before another option is taken');
+      return { ...command, label: `${variant.name}: ${option.name}` };
+    },
+    apply: (order, { kit, variant, option }) => ({
+      ...order,
+      variants: { ...order.variants, [kit]: { ...order.variants?.[kit], [variant]: option } },
+      // what was set by hand on circuits of the other option means nothing here
+      overrides: order.overrides.filter((o) => !o.circuit.startsWith(`${kit}/`)),
+    }),
+    touches: (c) => [`variant.${c.kit}.${c.variant}`],
+    says: (e) => `Chosen of ${e.kit}: ${e.label}`,
+  }),
+  event({
+    type: 'device.placed',
+    may: ALL,
+    records: { kit: Slug, device: Slug, place: Slug.nullable(), label: words(200) },
+    asks: { kit: Slug, device: Slug, place: Slug.nullable() },
+    decide: (command, order, c) => {
+      const device = c.sheets.kits.find((k) => k.id === command.kit)?.devices.find((d) => d.id === command.device);
+      if (!device?.places.length) throw new Refused('That stands in one place only.', 'input', 'device');
+      const place = c.sheets.model.places.find((p) => p.id === command.place);
+      if (command.place !== null && !place) throw new Refused('That place is not on this unit.', 'input', 'place');
+      if (place && ![device.place, ...device.places].includes(place.id))
+        throw new Refused(`The sheet does not let the ${device.name} stand there.`, 'input', 'place');
+      refuseBegun(command.kit, order, c, 'before it is put elsewhere');
+      return { ...command, label: place ? `${device.name} at ${place.name}` : `${device.name} where its leads reach best` };
+    },
+    apply: (order, { kit, device, place }) => ({
+      ...order,
+      places: Object.fromEntries(
+        Object.entries({ ...order.places, [`${kit}/${device}`]: place }).filter((x): x is [string, string] => x[1] !== null),
+      ),
+    }),
+    touches: (c) => [`place.${c.kit}.${c.device}`],
+    says: (e) => e.label,
   }),
   event({
     type: 'box.counted',

@@ -1,3 +1,4 @@
+import { pairsOf } from '#model/box';
 import type { Harness, HarnessElement, HarnessNode } from '#model/harness';
 import type { Device, Kit } from '#model/kit';
 import { contactOhms, CONTACTORS, contactorPart, PLAIN_SWITCH, type Contactor } from '../wire-rules/contacts';
@@ -90,7 +91,7 @@ export function buildHarness(
   const b = new Builder(model);
   for (const c of choices) b.circuitNames.set(c.id, c.circuit.name);
   const joinedTo = kits
-    .flatMap((k) => [...k.leads.flatMap((l) => [l.from, l.to]), ...k.joins.flatMap((j) => Object.values(j.to))])
+    .flatMap((k) => [...k.leads.flatMap((l) => [l.from, l.to]), ...k.joins.flatMap((j) => pairsOf(j).map(([, t]) => t))])
     .filter((end) => end.startsWith('wire:'));
   const provided = kits.flatMap((kit) => kit.provides.map((p) => ({ kit, p })));
   const taps = [...new Set(joinedTo)].flatMap((end) => findTap(model, kits, end.slice(5) as WireFunction) ?? []);
@@ -164,7 +165,11 @@ function boxSurroundings(
       );
       return tap && b.nodes.has(tap.node) ? { node: tap.node, place: tap.place } : null;
     },
-    grounds: [...b.nodes.values()].flatMap((n) => (n.kind === 'ground' && n.place && !n.ready ? [{ node: n.id, place: n.place }] : [])),
+    grounds: [...b.nodes.values()].flatMap((n) => {
+      if (n.kind !== 'ground' || !n.place || n.ready) return [];
+      const way = b.elements.find((e) => e.id === `${n.id}:way`);
+      return [{ node: n.id, place: n.place, ohms: way?.kind === 'resistor' ? way.ohms : 0 }];
+    }),
     fuseOf: (circuit) => choices.some((c) => c.id === circuit && c.box?.fuse && c.feed !== null),
     circuitId: (circuit) => of(circuit)?.id ?? `${kit.id}/${circuit}`,
     points,
@@ -475,7 +480,7 @@ function addFeed(b: Builder, c: CircuitChoice): void {
 }
 
 const SIGNAL = { signal: true } as const;
-const triggeredByBox = (c: CircuitChoice): boolean => c.kit.joins.some((j) => Object.values(j.to).includes(`trigger:${c.circuit.id}`));
+const triggeredByBox = (c: CircuitChoice): boolean => c.kit.joins.some((j) => pairsOf(j).some(([, t]) => t === `trigger:${c.circuit.id}`));
 
 /** The wire that pulls in a circuit's relay, or wakes its supply, through its switch where it has one. */
 function addTrigger(b: Builder, c: CircuitChoice): void {
@@ -637,16 +642,31 @@ function attribute(b: Builder, choices: readonly CircuitChoice[]): void {
   }
 }
 
-/** Leads that no feed reaches through contacts, such as a module's ground, go with the circuit their device is on. */
+/**
+ * Leads that no feed reaches through contacts, such as a module's ground, go with the circuit their device is on; what joins only
+ * such leads goes with them.
+ */
 function adopt(b: Builder, choices: readonly CircuitChoice[]): void {
-  for (const w of b.wires()) {
-    if (w.circuit !== null) continue;
-    for (const end of [w.from, w.to]) {
-      const of = b.nodes.get(end)!.of;
-      w.circuit ??=
-        choices.find((c) => c.circuit.devices.some((d) => `${c.kit.id}/${d}` === of))?.id ??
-        b.elements.find((e) => e.of === of && e.circuit !== null)?.circuit ??
-        null;
+  const ofDevice = (node: string): string | null => {
+    const of = b.nodes.get(node)!.of;
+    if (of === null || of === 'unit') return null;
+    return (
+      choices.find((c) => c.circuit.devices.some((d) => `${c.kit.id}/${d}` === of))?.id ??
+      b.elements.find((e) => e.of === of && e.circuit !== null)?.circuit ??
+      null
+    );
+  };
+  const loose = () => b.wires().filter((w) => w.circuit === null);
+  for (const w of loose()) w.circuit = ofDevice(w.from) ?? ofDevice(w.to);
+  // a joint hands on what comes to it
+  for (let more = true; more;) {
+    more = false;
+    for (const w of loose()) {
+      const joints = [w.from, w.to].filter((n) => b.nodes.get(n)!.kind === 'splice');
+      const near = b.wires().find((x) => x.circuit !== null && joints.some((n) => x.from === n || x.to === n));
+      if (!near) continue;
+      w.circuit = near.circuit;
+      more = true;
     }
   }
 }

@@ -20,6 +20,7 @@ export class Builder {
   readonly controls = new Map<string, Harness['controls'][number]>();
   readonly problems: HarnessProblem[] = [];
   readonly fixedAwg = new Set<string>();
+  private readonly ids = new Set<string>();
   private splices = 0;
   constructor(readonly model: UnitModel) {}
 
@@ -38,7 +39,9 @@ export class Builder {
     return this.circuitNames.get(id) ?? id;
   }
   add(e: HarnessElement): void {
-    if (e.from !== e.to && !this.elements.some((x) => x.id === e.id)) this.elements.push(e);
+    if (e.from === e.to || this.ids.has(e.id)) return;
+    this.ids.add(e.id);
+    this.elements.push(e);
   }
   problem(text: string, where: Partial<HarnessProblem> = {}): void {
     if (!this.problems.some((p) => p.text === text))

@@ -41,10 +41,10 @@ const slideFor = (end: string, awg: number | null): string[] => {
   return ['heat-shrink'];
 };
 
-/** Every added wire of a harness as a piece to cut, circuit by circuit, with a label each. */
+/** Every added wire of a harness that is cut off the shelf as a piece, circuit by circuit, with a label each. */
 export function cutRows(h: Harness, model: UnitModel): CutRow[] {
   const node = new Map(h.nodes.map((n) => [n.id, n]));
-  const wires = h.elements.filter((e): e is HarnessWire => e.kind === 'wire');
+  const wires = h.elements.filter((e): e is HarnessWire => e.kind === 'wire' && !e.box);
   const order = [...new Set(wires.map((w) => w.circuit))];
   return [...wires]
     .sort((a, b) => order.indexOf(a.circuit) - order.indexOf(b.circuit))
@@ -102,7 +102,8 @@ export function spliceRows(h: Harness, jointOf: (circuit: string | null) => stri
   const wires = h.elements.filter((e): e is HarnessWire => e.kind === 'wire');
   const rows: SpliceRow[] = [];
   for (const n of h.nodes) {
-    if (!UNIT_KINDS.includes(n.kind)) continue;
+    // what its maker joined, or plugs together, is no joint of the bench
+    if (!UNIT_KINDS.includes(n.kind) || n.ready) continue;
     const into = wires.filter((w) => w.to === n.id);
     const out = wires.filter((w) => w.from === n.id);
     const fuse = h.elements.find(

@@ -4,6 +4,7 @@ import type { PowerChange } from '#model/power-change';
 import type { Sheets } from '#model/sheet';
 import type { UnitModel } from '#model/unit-model';
 import { measuredSource } from '../energy/measured';
+import { boxSheets } from '../wiring/chosen';
 import { lampSheets } from './placed-lamps';
 
 type Electrical = UnitModel['electrical'];
@@ -45,7 +46,7 @@ function changeKit(kit: Kit, c: PowerChange): Kit {
 
 /** Sheets with what was agreed for an order, and its lamps where they are to be. The sheets themselves are not changed. */
 export function changedSheets(order: Order, given: Sheets): Sheets {
-  const sheets = lampSheets(order, given);
+  const sheets = lampSheets(order, boxSheets(order, given));
   if (!order.changes.length) return sheets;
   let { model, kits } = sheets;
   for (const { change } of order.changes) {

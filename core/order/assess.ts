@@ -22,6 +22,7 @@ import { planWork, type WorkPlan } from '../plan/work';
 import { Memo } from '../memo';
 import { sum } from '../sum';
 import { worst } from '../verdict';
+import { endWork, type EndWork } from '../wiring/box-work';
 import { agreedSheets, changedSheets } from './agreed';
 import { demandedSheets, feedDemands, type FeedDemand, type FeedDemands } from './demands';
 import { checkFit } from './fit';
@@ -47,6 +48,8 @@ export interface Assessment {
   identity: ReturnType<typeof checkIdentity>;
   rest: { soc: number | null; verdict: Verdict; says: string; sum: SumLine[] };
   fit: ReturnType<typeof checkFit>;
+  /** every end of every ready harness, and what is done with it */
+  ends: EndWork[];
   wiring: Wiring;
   /** what the rule packs ask of its feeds: met, or excluded by something else */
   demands: FeedDemands;
@@ -142,6 +145,8 @@ function plan(order: Order, given: Sheets, settings: Settings, memo: Memo, deman
     fitted,
     restVolts,
     order.kits.map((k) => k.kit),
+    order.variants,
+    order.places,
     overrides,
     facts,
     days,
@@ -200,13 +205,14 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
   );
   const identity = checkIdentity(sheets.model.identity, order.unit.identity);
   const rest = judgeRest(order, sheets);
-  const fit = checkFit(order, sheets);
+  const ends = memo.once('ends', [wiring], () => endWork(wiring, sheets));
+  const fit = checkFit(order, sheets, ends);
   const lamps = planned === first ? before : checkLamps(order, sheets, wiring.harness, memo);
   const ordered = sheets.kits.length
     ? planWork(
         order,
         sheets.model,
-        withWaits(order, workSteps(order, sheets, wiring, power, lamps, unmeasured), fit, needs),
+        withWaits(order, workSteps(order, sheets, wiring, power, lamps, ends, unmeasured, given.model), fit, needs),
         wiring,
         settings,
         memo,
@@ -257,6 +263,7 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
     identity,
     rest,
     fit,
+    ends,
     wiring,
     demands,
     needs,

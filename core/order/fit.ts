@@ -1,9 +1,10 @@
 import type { Verdict } from '#model/common';
-import type { Fit, Kit } from '#model/kit';
+import { isThere, type Fit, type Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Sheets } from '#model/sheet';
 import type { WishId } from '#model/wish';
 import type { UnitModel } from '#model/unit-model';
+import type { EndWork } from '../wiring/box-work';
 import { worst } from '../verdict';
 
 export interface KitFit {
@@ -14,7 +15,10 @@ export interface KitFit {
   /** kits that must come first and are not chosen: any one of each list will do */
   needs: { anyOf: string[]; why: string }[];
   missingPlaces: string[];
-  box: { item: string; need: number; counted: number | null }[];
+  /** what it contains as chosen; `at` is its place in the sheet’s list, `of` the devices and harnesses that it is */
+  box: { at: number; item: string; need: number; counted: number | null; of: readonly string[] }[];
+  /** the ends of its ready harnesses, as they lie on this unit */
+  ends: EndWork[];
 }
 
 const applies = (f: Fit, model: UnitModel, year: number, build: string): boolean =>
@@ -28,10 +32,15 @@ export const fitRule = (kit: Kit, model: UnitModel, year: number, build: string)
   kit.fits.find((f) => applies(f, model, year, build)) ?? null;
 
 /** Whether one kit belongs on the order's unit, and why not. */
-export function judgeFit(kit: Kit, order: Pick<Order, 'unit' | 'kits'>, model: UnitModel): KitFit {
+export function judgeFit(
+  kit: Kit,
+  order: Pick<Order, 'unit' | 'kits' | 'variants'>,
+  model: UnitModel,
+  ends: readonly EndWork[] = [],
+): KitFit {
   const { year, build } = order.unit;
   const named = model.builds.find((b) => b.id === build)?.name ?? build;
-  const chosen = order.kits.map((k) => k.kit.id);
+  const others = order.kits.map((k) => k.kit.id);
   const rule = fitRule(kit, model, year, build);
   const places = new Set(model.places.map((p) => p.id));
   const missingPlaces = [...new Set([...kit.devices.map((d) => d.place), ...kit.steps.map((s) => s.place)])].filter((p) => !places.has(p));
@@ -40,11 +49,15 @@ export function judgeFit(kit: Kit, order: Pick<Order, 'unit' | 'kits'>, model: U
       (n) =>
         (!n.when || n.when.includes(model.kind)) &&
         (!n.models || n.models.includes(model.id)) &&
-        !n.anyOf.some((id) => chosen.includes(id)),
+        !n.anyOf.some((id) => others.includes(id)),
     )
     .map(({ anyOf, why }) => ({ anyOf, why }));
   const counted = order.kits.find((k) => k.kit.id === kit.id)?.box ?? {};
-  const box = kit.contents.map((b, i) => ({ item: b.item, need: b.count, counted: counted[i] ?? null }));
+  const chosen = order.variants?.[kit.id] ?? {};
+  // a piece keeps its place in its sheet’s list, whatever is chosen
+  const box = kit.contents.flatMap((b, at) =>
+    isThere(b, kit.variants, chosen) ? [{ at, item: b.item, need: b.count, counted: counted[at] ?? null, of: b.of }] : [],
+  );
   const short = box.filter((b) => b.counted !== null && b.counted < b.need);
   const verdicts: Verdict[] = [];
   const says: string[] = [];
@@ -70,6 +83,17 @@ export function judgeFit(kit: Kit, order: Pick<Order, 'unit' | 'kits'>, model: U
     verdicts.push('tight');
     says.push(`box short of ${short.map((s) => `${s.need - s.counted!} × ${s.item}`).join(', ')}`);
   }
+  const mine = ends.filter((e) => e.kit.id === kit.id);
+  for (const e of mine) {
+    if (e.how === 'extend') {
+      verdicts.push('tight');
+      says.push(`the ${e.legName} of its ${e.harness} is ${Math.round(e.leg!.shortMm)} mm short of ${e.into}`);
+    }
+    if (e.adapted) {
+      verdicts.push('tight');
+      says.push(e.adapted.why);
+    }
+  }
   return {
     kit,
     verdict: worst(verdicts),
@@ -78,6 +102,7 @@ export function judgeFit(kit: Kit, order: Pick<Order, 'unit' | 'kits'>, model: U
     needs,
     missingPlaces,
     box,
+    ends: mine,
   };
 }
 
@@ -86,8 +111,12 @@ export const unanswered = (wishes: readonly WishId[], chosen: readonly Kit[]): W
   wishes.filter((w) => !chosen.some((k) => k.wishes.includes(w)));
 
 /** Every chosen kit in turn, and parts in hand of parts needed. */
-export function checkFit(order: Order, sheets: Sheets): { kits: KitFit[]; verdict: Verdict; parts: { inHand: number; needed: number } } {
-  const kits = sheets.kits.map((k) => judgeFit(k, order, sheets.model));
+export function checkFit(
+  order: Order,
+  sheets: Sheets,
+  ends: readonly EndWork[] = [],
+): { kits: KitFit[]; verdict: Verdict; parts: { inHand: number; needed: number } } {
+  const kits = sheets.kits.map((k) => judgeFit(k, order, sheets.model, ends));
   const boxes = kits.flatMap((k) => k.box);
   return {
     kits,

@@ -115,7 +115,7 @@ function piecesOf(h: Harness, model: UnitModel, agreed: readonly ChangePart[]): 
     }
   }
   for (const e of h.elements) {
-    if (e.kind === 'fuse' && e.of === null && e.circuit !== null) add('fuse', fuseId(e), `${sayFuse(e)} and holder`, e.circuit);
+    if (e.kind === 'fuse' && e.of === null && e.circuit !== null && !e.box) add('fuse', fuseId(e), `${sayFuse(e)} and holder`, e.circuit);
     if (e.kind === 'coil' && e.part) add('relay', e.part.id, e.part.name, e.circuit);
   }
   for (const p of agreed) add(p.kind, p.id, p.name, null, 1, p.price);

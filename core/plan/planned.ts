@@ -47,6 +47,10 @@ export interface PlannedStep {
   kit: string | null;
   circuit: string | null;
   panel: Panel | null;
+  /** places that something is led past under panels that may stay on */
+  way: string[];
+  /** how long it must be left before anything else of its kit, such as while glue cures, minutes */
+  waitMinutes: number;
   /** what it waits for that is not here yet, such as a part; empty when nothing */
   waits: string;
 }
@@ -64,6 +68,8 @@ export const step = (s: Pick<PlannedStep, 'id' | 'stage' | 'title' | 'text' | 'm
   kit: null,
   circuit: null,
   panel: null,
+  way: [],
+  waitMinutes: 0,
   waits: '',
   ...s,
 });

@@ -65,8 +65,7 @@ export function workProblem(
   const fished = new Map<string, number>();
   for (const s of hands) {
     const open = new Set(panelsOver(model, [...(s.place ? [s.place] : []), ...s.reach]));
-    const circuit = s.circuit ? wiring.circuits.find((c) => c.id === s.circuit) : undefined;
-    const over = panelsOver(model, circuit?.route?.places ?? []).filter((p) => !behind(model, open).has(p));
+    const over = panelsOver(model, s.way).filter((p) => !behind(model, open).has(p));
     if (runs === 'off') over.forEach((p) => open.add(p));
     else fished.set(s.id, over.length * times.fishMinutes);
     openOf.set(s.id, [...open]);

@@ -3,6 +3,7 @@ import type { UnitModel } from '#model/unit-model';
 import { PROTECTION } from '../circuit/route';
 import { JOINT_WORD } from '../circuit/joint';
 import { ownFuse } from '../circuit/flows';
+import { sayEndWork, type EndWork } from '../wiring/box-work';
 import type { PlannedCircuit } from '../wiring/planned';
 import { showQuantity } from '../quantity/quantity';
 import { round } from '../sum';
@@ -20,9 +21,10 @@ const distinct = (words: readonly string[]): string[] => [...new Set(words)];
  * What is to be wired for a circuit, read off the network's elements: its wires, its fuse, its relay with every terminal, what
  * its signals lead to; a line for each, in SI as all sentences are kept. Nothing is said that the network does not have.
  */
-export function sayCircuit(c: PlannedCircuit, h: Harness, model: UnitModel): string {
+export function sayCircuit(c: PlannedCircuit, h: Harness, model: UnitModel, ends: readonly EndWork[] = []): string {
   const mine = h.elements.filter((e) => e.circuit === c.id);
-  const wires = mine.filter((e): e is HarnessWire => e.kind === 'wire');
+  const all = mine.filter((e): e is HarnessWire => e.kind === 'wire');
+  const wires = all.filter((w) => !w.box);
   const label = new Map(h.nodes.map((n) => [n.id, n]));
   const name = (node: string) => label.get(node)?.label ?? node;
   const volts = (node: string) => {
@@ -41,7 +43,15 @@ export function sayCircuit(c: PlannedCircuit, h: Harness, model: UnitModel): str
   const last = (w: HarnessWire) => (w.colour === c.circuit.colour ? 0 : w.colour === 'BK' ? 2 : 1);
   const ways = distinct([...loads].sort((a, b) => last(a) - last(b)).map(sayWire));
   const length = c.lengthM === null ? 'length to measure' : `${showQuantity(c.lengthM, 'length', 'metric')} to the farthest`;
-  if (c.guardedBy !== null) {
+  const boxed = all.filter((w) => w.box && !w.signal);
+  const place = (id: string) => model.places.find((p) => p.id === id)?.name ?? id;
+  if (boxed.length) {
+    out.push(
+      `Of the box: ${distinct([...boxed].sort((a, b) => a.awg! - b.awg!).map(sayWire)).join(', ')}${c.fuseFrom === 'box' ? `, its ${c.fuseA} A fuse in it` : ''}.`,
+    );
+    for (const e of ends) out.push(sayEndWork(e, place));
+    if (ways.length) out.push(`Off the shelf: ${list(ways)}.`);
+  } else if (c.circuit.taps) {
     const from = distinct(
       loads.filter((w) => label.get(w.from)?.kind === 'unit-wire' || !w.from.startsWith(c.kit.id)).map((w) => name(w.from)),
     );
@@ -63,8 +73,9 @@ export function sayCircuit(c: PlannedCircuit, h: Harness, model: UnitModel): str
   const told = signals.filter((w) => !coil || ![coil.from, coil.to].some((n) => w.from === n || w.to === n));
   if (told.length) out.push(`${told.map((w) => `Signal ${sayWire(w)}: ${volts(w.from)} to ${name(w.to)}`).join('; ')}.`);
   if (plug) out.push('A two-pin plug after the fuse, where a hand reaches it.');
-  if (c.route?.hazards.length) out.push(`On its way: ${c.route.hazards.map((z) => `${z}: ${PROTECTION[z]}`).join('; ')}.`);
-  if (c.guardedBy !== null) out.push('Prove the wire by what it does before it is cut.');
+  if (c.route?.hazards.length && !boxed.length) out.push(`On its way: ${c.route.hazards.map((z) => `${z}: ${PROTECTION[z]}`).join('; ')}.`);
+  if (c.circuit.taps) out.push('Prove the wire by what it does before it is cut.');
+  else if (c.guardedBy !== null) out.push(`No fuse of its own: that of ${c.guardedBy} guards it.`);
   else if (fuse?.kind === 'fuse') out.push(c.fuseA === null ? 'Its fuse is still to choose.' : `Leave the ${sayFuse(fuse)} out.`);
   return out.join('\n');
 }

@@ -11,6 +11,9 @@ import { thinInThick } from '../wire-rules/terminal-size';
 import { isHighVoltage, isTraction, PACK_WORK_V } from '../wire-rules/high-volts';
 import { awgName } from '../wire/resistance';
 import { round } from '../sum';
+import { PROTECTION } from '../circuit/route';
+import { sayEndWork, type EndWork } from '../wiring/box-work';
+import { takenOff } from '../wiring/chosen';
 import { wireStepOf } from './used';
 import { lampSteps } from './lamp-steps';
 import { sayCircuit } from './say-wiring';
@@ -204,52 +207,108 @@ function kitSteps(kit: Kit, stage: Stage, model: UnitModel, budget: Budget, wiri
   return kit.steps.filter((s) => s.stage === stage).map((s) => fromKit(kit, s, model, budget, wiring));
 }
 
+/** Where a kit's step is done: at the device that it mounts, wherever that stands, else where its sheet says. */
+function placeOf(kit: Kit, s: KitStep): string {
+  const device = kit.devices.find((d) => d.id === s.mounts[0] && d.places.length);
+  return device?.place ?? s.place;
+}
+
+/** What the pieces that a step uses ask for: how tight, what cleans, how long it is pressed and left. */
+function usesOf(kit: Kit, s: KitStep): { says: string[]; readings: PlannedStep['readings']; waitMinutes: number } {
+  const pieces = s.uses.flatMap((id) => kit.contents.find((c) => c.id === id) ?? []);
+  const tight = pieces.filter((c) => c.fastener?.torqueNm !== undefined);
+  const pads = pieces.filter((c) => c.pad);
+  return {
+    says: pieces.flatMap((c) => {
+      const out: string[] = [];
+      if (c.fastener)
+        out.push(
+          `${c.item}, ${c.count}: ${[
+            c.fastener.torqueNm === undefined ? 'hand-tight and a quarter turn' : `${c.fastener.torqueNm} N·m`,
+            ...(c.fastener.threadLocker ? ['thread-locker'] : []),
+          ].join(', ')}.`,
+        );
+      if (c.pad)
+        out.push(
+          `${c.item}: wipe with ${c.pad.clean}, press ${c.pad.pressS} s${c.pad.cureH ? `, leave ${c.pad.cureH} h` : ''}${c.pad.leastC === undefined ? '' : `; not under ${c.pad.leastC} °C`}.`,
+        );
+      return out;
+    }),
+    readings: tight.length ? [yes('torque', `Tightened: ${tight.map((c) => `${c.item} to ${c.fastener!.torqueNm} N·m`).join(', ')}`)] : [],
+    waitMinutes: Math.max(0, ...pads.map((c) => c.pad!.cureH * 60)),
+  };
+}
+
 const fromKit = (kit: Kit, s: KitStep, model: UnitModel, budget: Budget, wiring: Wiring): PlannedStep =>
   step({
     id: `${kit.id}/${s.id}`,
     stage: s.stage,
     title: s.title,
-    text: s.text,
-    place: s.place,
+    text: [s.text, ...usesOf(kit, s).says].join('\n'),
+    waitMinutes: usesOf(kit, s).waitMinutes,
+    place: placeOf(kit, s),
     reach: s.reach,
     tool: s.tool ?? null,
     slideOnFirst: s.slideOnFirst,
     cautions: s.cautions,
     minutes: s.minutes,
     hands: s.hands,
-    readings: s.readings.map((r) => ({
-      id: r.id,
-      label: r.label,
-      expected: kitExpected(
-        r,
-        model,
-        budget,
-        wiring.circuits.find((c) => c.kit.id === kit.id),
-        wiring.harness,
-      ),
-      ...(r.sees && { sees: r.sees }),
-    })),
+    readings: [
+      ...s.readings.map((r) => ({
+        id: r.id,
+        label: r.label,
+        expected: kitExpected(
+          r,
+          model,
+          budget,
+          wiring.circuits.find((c) => c.kit.id === kit.id),
+          wiring.harness,
+        ),
+        ...(r.sees && { sees: r.sees }),
+      })),
+      ...usesOf(kit, s).readings,
+    ],
     proof: s.stage === 'prove' || s.stage === 'bench-test',
     kit: kit.id,
   });
 
-/** The wiring of one circuit as a step, with the numbers the Wire station chose. */
-function wireStep(c: PlannedCircuit, harness: Harness, model: UnitModel): PlannedStep {
+/** Minutes that ends of a box take, by how they are dealt with, and its laying. Common practice, no source. */
+const END_MINUTES = { plug: 1, screw: 2, push: 0.5, join: 3, extend: 6, cap: 0.5, spare: 0.5 } as const;
+const LAY_MINUTES = 2;
+const LAY_MINUTES_PER_M = 1.5;
+/** Minutes of a circuit's wire off the shelf. Common practice, no source. */
+const SHELF_MINUTES = 6;
+
+const minutesOfEnds = (ends: readonly EndWork[]): number => ends.reduce((n, e) => n + END_MINUTES[e.how], 0);
+
+/** The wiring of one circuit as a step: what its box brings is plugged and screwed on, what it does not is cut and joined. */
+function wireStep(c: PlannedCircuit, harness: Harness, model: UnitModel, all: readonly EndWork[]): PlannedStep {
+  const ends = all.filter((e) => e.circuits[0] === c.id);
+  const shelf = harness.elements.filter((e) => e.kind === 'wire' && e.circuit === c.id && !e.box);
+  const crimps = shelf.length > 0 || ends.some((e) => e.how === 'join' || e.how === 'extend');
   return step({
     id: wireStepOf(c.id),
     stage: 'wire',
     kit: c.kit.id,
     circuit: c.id,
-    title: `Wire ${c.circuit.name}`,
-    text: sayCircuit(c, harness, model),
+    title: crimps ? `Wire ${c.circuit.name}` : `Plug in ${c.circuit.name}`,
+    text: sayCircuit(c, harness, model, ends),
     place: c.feed?.place ?? null,
-    reach: [...c.circuit.devices.map((d) => c.kit.devices.find((x) => x.id === d)!.place), ...(c.trigger ? [c.trigger.place] : [])],
-    tool: 'cutter, stripper, crimper',
-    slideOnFirst: c.joint === 'factory-plug' ? [] : ['heat-shrink', ...(c.circuit.terminal === 'ring' ? ['boot'] : [])],
-    cautions: ['Never across steering or brake parts; heat gun away from fuel', ...thinLeads(c)],
-    minutes: 6,
+    reach: [
+      ...new Set([
+        ...c.circuit.devices.map((d) => c.kit.devices.find((x) => x.id === d)!.place),
+        ...(c.trigger ? [c.trigger.place] : []),
+        ...ends.flatMap((e) => e.place ?? []),
+      ]),
+    ],
+    way: shelf.length ? (c.route?.places ?? []) : [],
+    tool: crimps ? 'cutter, stripper, crimper' : ends.some((e) => e.how === 'screw') ? '10 mm wrench' : null,
+    slideOnFirst:
+      !crimps || c.joint === 'factory-plug' ? [] : ['heat-shrink', ...(c.circuit.terminal === 'ring' && shelf.length ? ['boot'] : [])],
+    cautions: [`Never across steering or brake parts${crimps ? '; heat gun away from fuel' : ''}`, ...(crimps ? thinLeads(c) : [])],
+    minutes: Math.max(1, (shelf.length && !ends.length ? SHELF_MINUTES : shelf.length ? 3 : 0) + minutesOfEnds(ends)),
     readings: [
-      ...(c.crimp
+      ...(c.crimp && crimps
         ? [
             // by hand, as it is done at a bench; by figures for who has a gauge
             yes(TUGGED, 'Each crimp held a tug by hand', `as hard as ${round(c.crimp.newtons)} N pulls`),
@@ -266,10 +325,102 @@ function wireStep(c: PlannedCircuit, harness: Harness, model: UnitModel): Planne
             },
           ]
         : []),
-      ...(c.guardedBy === null && c.feed ? [yes(FUSE_PLACE, `Fuse ${sayFusePlace(c.feed.name, fuseWithinMm(c.feed.kind))}`)] : []),
+      ...(!crimps ? [yes('seated', 'Each plug clicked, each nut tight')] : []),
+      ...(c.fuseFrom === 'shelf' && c.feed ? [yes(FUSE_PLACE, `Fuse ${sayFusePlace(c.feed.name, fuseWithinMm(c.feed.kind))}`)] : []),
     ],
   });
 }
+
+/** Laying each ready harness of a kit along the unit, before anything of it is joined. */
+function laySteps(kit: Kit, wiring: Wiring, model: UnitModel, all: readonly EndWork[]): PlannedStep[] {
+  const name = (id: string) => model.places.find((p) => p.id === id)?.name ?? id;
+  return wiring.boxes.flatMap((box) => {
+    if (box.kit !== kit.id || !box.laid) return [];
+    const ends = all.filter((e) => e.kit.id === kit.id && e.of.harness === box.harness.id);
+    const joined = ends.filter((e) => e.place);
+    const lengthM = box.harness.legs.reduce((s, l) => s + l.lengthMm, 0) / 1000;
+    const hazards = [...new Set(box.laid.legs.flatMap((l) => l.hazards))];
+    // what belongs to no circuit is seen to as it is laid
+    const loose = ends.filter((e) => !e.circuits.length);
+    return [
+      step({
+        id: `lay/${kit.id}/${box.harness.id}`,
+        stage: 'wire',
+        kit: kit.id,
+        title: `Lay the ${box.harness.name}`,
+        text: [
+          ...joined.map((e) => `${e.name}: ${e.leg ? `to ${name(e.place!)}` : `at ${name(e.place!)}`}.`),
+          ...loose.map((e) => sayEndWork(e, name)),
+          ...(hazards.length ? [`On its way: ${hazards.map((z) => `${z}: ${PROTECTION[z]}`).join('; ')}.`] : []),
+          'Nothing tied tight until every end is on.',
+        ].join('\n'),
+        place: joined[0]?.place ?? null,
+        reach: [...new Set(joined.flatMap((e) => e.place ?? []))],
+        way: [...new Set(box.laid.legs.flatMap((l) => l.places))],
+        cautions: ['Never across steering or brake parts'],
+        minutes: Math.round(LAY_MINUTES + LAY_MINUTES_PER_M * lengthM + minutesOfEnds(loose)),
+      }),
+    ];
+  });
+}
+
+/** What a kit takes off the unit, each piece by itself, bagged and recorded. */
+const offSteps = (kit: Kit, unit: UnitModel): PlannedStep[] =>
+  takenOff(kit, unit).map(({ equipment, by }) =>
+    step({
+      id: `take/${kit.id}/${equipment.id}`,
+      stage: 'mount',
+      kit: kit.id,
+      title: `${equipment.name} off`,
+      text: KEPT[by.keep],
+      place: by.place ?? equipment.place ?? null,
+      minutes: by.minutes,
+      readings: [yes('kept', KEPT_ASKED[by.keep])],
+    }),
+  );
+const KEPT = {
+  bag: 'Bag it with its screws, labelled with order and side.',
+  owner: 'Bag it with its screws and give it to the owner.',
+  discard: 'It is not used again.',
+} as const;
+const KEPT_ASKED = { bag: 'Bagged and labelled', owner: 'Bagged for the owner', discard: 'Off' } as const;
+
+/** Minutes to mount what no step of its kit mounts, by its hole. Common practice, no source. */
+const MOUNT_MINUTES = { rect: 8, round: 6, none: 4, nothing: 3 } as const;
+
+/** Whether a step of its sheet mounts a device: by name, or, in sheets that name none, at its place. */
+function isMounted(kit: Kit, device: Kit['devices'][number]): boolean {
+  const named = kit.steps.some((s) => s.mounts.length > 0);
+  return kit.steps.some((s) =>
+    named ? s.mounts.includes(device.id) : s.stage === 'mount' && (s.place === device.place || s.reach.includes(device.place)),
+  );
+}
+
+/** A step for every device that its kit mounts by none: nothing is left on the bench. */
+const mountSteps = (kit: Kit): PlannedStep[] =>
+  kit.devices
+    .filter((d) => !d.uses && !isMounted(kit, d))
+    .map((d) => {
+      const cut = d.mount?.cut;
+      const hole =
+        cut?.kind === 'rect'
+          ? `Cut-out ${cut.w} by ${cut.h} mm: trace the template, cut inside the line, test-fit first.`
+          : cut?.kind === 'round'
+            ? `Hole ${cut.mm} mm, edge smoothed${d.mount?.grommet ? `, ${d.mount.grommet}` : ''}.`
+            : d.mount?.bolts.length
+              ? `${d.mount.bolts.length} bolts: start all before tightening any.`
+              : 'Fixed so that it cannot turn or chafe.';
+      return step({
+        id: `mount/${kit.id}/${d.id}`,
+        stage: 'mount',
+        kit: kit.id,
+        title: `Mount the ${d.name}`,
+        text: [hole, ...(d.mount?.note ? [d.mount.note] : [])].join('\n'),
+        place: d.place,
+        minutes: MOUNT_MINUTES[cut?.kind ?? 'nothing'],
+        cautions: cut && cut.kind !== 'none' ? ['Eyes covered; look behind the panel before drilling or cutting'] : [],
+      });
+    });
 
 /** Leads of a circuit's devices that are too thin for the terminals of its wire. */
 function thinLeads(c: PlannedCircuit): string[] {
@@ -331,7 +482,10 @@ export function workSteps(
   wiring: Wiring,
   budget: Budget,
   lamps: OrderLamps,
+  ends: readonly EndWork[],
   unmeasured = sheets.model,
+  /** the unit as it came, with what its kits take off */
+  unit = sheets.model,
 ): PlannedStep[] {
   const { model, kits } = sheets;
   const of = (stage: Stage) => kits.flatMap((k) => kitSteps(k, stage, model, budget, wiring));
@@ -343,9 +497,12 @@ export function workSteps(
     ...of('bench-test'),
     ...lampSteps(order, sheets, lamps),
     ...changeSteps(order, sheets, wiring),
+    ...kits.flatMap((k) => offSteps(k, unit)),
     ...of('mount'),
+    ...kits.flatMap(mountSteps),
+    ...kits.flatMap((k) => laySteps(k, wiring, model, ends)),
     ...of('wire'),
-    ...wiring.circuits.map((c) => wireStep(c, wiring.harness, model)),
+    ...wiring.circuits.map((c) => wireStep(c, wiring.harness, model, ends)),
     ...feedProofs(model, wiring),
     ...loaded.map((c) =>
       step({

@@ -110,7 +110,7 @@ const RECENT = 40;
 export function workBase(input: WorkInput, memo: Memo): WorkBase {
   const { model, steps, wiring, times, runs, pins } = input;
   const key = JSON.stringify([
-    steps.map((s) => [s.id, s.minutes, s.place, s.reach, s.waits]),
+    steps.map((s) => [s.id, s.minutes, s.place, s.reach, s.way, s.waits]),
     wiring.circuits.map((c) => [c.id, c.feed?.id, c.trigger?.id, c.route?.places]),
     times.moveMinutes,
     times.fishMinutes,

@@ -6,6 +6,7 @@ const UNITS = {
   length: { m: 1, mm: 0.001, cm: 0.01, in: 0.0254, '"': 0.0254, '″': 0.0254, ft: 0.3048, "'": 0.3048, '′': 0.3048 },
   smallLength: { mm: 1, cm: 10, m: 1000, in: 25.4, '"': 25.4, '″': 25.4, ft: 304.8, "'": 304.8, '′': 304.8 },
   force: { N: 1, kN: 1000, lbf: 4.4482216152605, lb: 4.4482216152605, lbs: 4.4482216152605, kg: 9.80665 },
+  torque: { 'N·m': 1, Nm: 1, 'lbf·ft': 1.3558179483, 'ft-lb': 1.3558179483 },
   volts: { V: 1, mV: 0.001 },
   amps: { A: 1, mA: 0.001 },
   ohms: { Ω: 1, ohm: 1, mΩ: 0.001, kΩ: 1000 },
@@ -58,6 +59,7 @@ export const HOME_UNIT: Record<QuantityKind, Record<UnitSystem, string>> = {
   length: { imperial: 'ft', metric: 'm' },
   smallLength: { imperial: 'in', metric: 'mm' },
   force: { imperial: 'lbf', metric: 'N' },
+  torque: { imperial: 'lbf·ft', metric: 'N·m' },
   volts: { imperial: 'V', metric: 'V' },
   amps: { imperial: 'A', metric: 'A' },
   ohms: { imperial: 'Ω', metric: 'Ω' },
@@ -165,6 +167,7 @@ const SAID_IN: Readonly<Record<string, QuantityKind>> = {
   'km/h': 'speed',
   kg: 'mass',
   N: 'force',
+  'N·m': 'torque',
 };
 export const fahrenheit = (celsius: number): number => (celsius * 9) / 5 + 32;
 export const celsius = (f: number): number => ((f - 32) * 5) / 9;
@@ -183,7 +186,7 @@ export function showUnit(value: number, unit: string, system: UnitSystem, digits
 }
 
 const FIGURE = String.raw`(?<![\d.,/])(-?\d+(?:\.\d+)?)`;
-const IN_WORDS = String.raw`(mm|kg|N|km\/h|km|m|°C)(?![\w²³/·])`;
+const IN_WORDS = String.raw`(mm|kg|N·m|N|km\/h|km|m|°C)(?![\w²³/·])`;
 /**
  * A sentence with its lengths, distances, masses, forces and temperatures as the shop shows them. Sentences are kept in SI, with
  * more figures than are read.

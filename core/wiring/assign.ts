@@ -1,3 +1,4 @@
+import { pairsOf } from '#model/box';
 import type { Circuit, Kit } from '#model/kit';
 import type { Order, WireOverride } from '#model/order';
 import type { Settings } from '#model/settings';
@@ -15,7 +16,7 @@ import { FUSE_FACTOR } from '../wire/fuse';
 import { adapted } from './box-network';
 import { layHarness, type Spot } from './lay';
 import { circuitId } from './planned';
-import { boxFeedOf, type BoxFeed } from './target';
+import { boxFeedOf, readTarget, type BoxFeed } from './target';
 
 /** A circuit with the feed that was chosen for it, all circuits together. */
 export interface AssignedCircuit {
@@ -94,12 +95,13 @@ function givenPoints(sheets: Sheets): GivenPoint[] {
       const device = kit.devices.find((d) => d.id === p.at.split('.')[0])!;
       if (!sheets.model.places.some((x) => x.id === device.place)) return [];
       const through = kit.circuits.find((c) => c.devices.includes(device.id));
-      const { id, name, kind, switching, volts, fuseA, limitA, connector } = p;
+      const { id, name, kind, switching, volts, fuseA, limitA, connector, groundPin } = p;
+      const pins: PowerPoint['pins'] = groundPin ? [{ pin: 'ground', use: 'ground', carries: 'ground' }] : [];
       return [
         {
           kit,
           through: through ? circuitId(kit.id, through.id) : null,
-          point: { id, name, kind, switching, volts, fuseA, limitA, connector, place: device.place, usedA: 0, pins: [], ohms: 0 },
+          point: { id, name, kind, switching, volts, fuseA, limitA, connector, place: device.place, usedA: 0, pins, ohms: 0.002 },
         },
       ];
     }),
@@ -201,28 +203,25 @@ const EXTENDED_COST_PER_M = 6;
 /** A ready lead costs no wire: of two points that it reaches, the nearer. */
 const READY_COST_PER_M = 0.05;
 
-/** What a feed costs a circuit whose box brings its lead: what the lead is short, and what its end wants besides. */
-function boxCost(model: UnitModel, it: Item, box: BoxFeed, p: PowerPoint, distanceM: number): number {
-  const { end } = box;
-  const spots = new Map<string, Spot[]>();
-  for (const e of end.harness.ends) {
-    if (e.id === end.end.id) spots.set(e.id, [{ place: p.place, extraMm: 0 }]);
-    else {
-      const join = it.kit.joins.find((j) => j.harness === end.harness.id && j.end === e.id);
-      const at = Object.values(join?.to ?? {}).flatMap((t) => {
-        const d = t.includes('.') ? it.kit.devices.find((x) => x.id === t.split('.')[0]) : undefined;
-        return d && model.places.some((x) => x.id === d.place)
-          ? [{ place: d.place, extraMm: d.terminals.find((x) => x.id === t.split('.')[1])?.leadMm ?? 0 }]
-          : [];
-      });
-      if (at.length) spots.set(e.id, at);
-    }
+/** By how much a box’s harness is short, metres, with one of its ends at a place and the others at their devices. */
+function shortWith(model: UnitModel, kit: Kit, { harness, end }: BoxFeed['end'], place: string): number {
+  const spots = new Map<string, Spot[]>([[end.id, [{ place, extraMm: 0 }]]]);
+  for (const j of kit.joins) {
+    if (j.harness !== harness.id || j.end === end.id) continue;
+    const at = pairsOf(j).flatMap(([, text]): Spot[] => {
+      const t = readTarget(text);
+      const d = t.to === 'terminal' ? kit.devices.find((x) => x.id === t.device) : undefined;
+      if (!d || t.to !== 'terminal' || !model.places.some((x) => x.id === d.place)) return [];
+      return [{ place: d.place, extraMm: d.terminals.find((x) => x.id === t.terminal)?.leadMm ?? 0 }];
+    });
+    if (at.length) spots.set(j.end, at);
   }
-  const short = (layHarness(model, end.harness, spots)?.shortMm ?? 0) / 1000;
-  return (
-    (adapted(end, p) ? ADAPTED_COST : 0) + (short > 0 ? EXTENDED_COST + short * EXTENDED_COST_PER_M : 0) + distanceM * READY_COST_PER_M
-  );
+  return (layHarness(model, harness, spots)?.shortMm ?? 0) / 1000;
 }
+
+/** What a feed costs a circuit whose box brings its lead: what the lead is short, and what its end wants besides. */
+const boxCost = (box: BoxFeed, p: PowerPoint, shortM: number, distanceM: number): number =>
+  (adapted(box.end, p) ? ADAPTED_COST : 0) + (shortM > 0 ? EXTENDED_COST + shortM * EXTENDED_COST_PER_M : 0) + distanceM * READY_COST_PER_M;
 
 /** What guards a point: its fuse, or the limit that a channel keeps by itself. */
 export const guardAmps = (p: PowerPoint): number | null => p.fuseA ?? (p.kind === 'manager-channel' ? (p.limitA ?? null) : null);
@@ -282,6 +281,12 @@ function settle(
     if (!ways.has(key)) ways.set(key, wayOf(model, it, p));
     return ways.get(key)!;
   };
+  const shorts = new Map<string, number>();
+  const shortOf = (kit: Kit, end: BoxFeed['end'], place: string): number => {
+    const key = `${kit.id} ${end.harness.id} ${end.end.id} ${place}`;
+    if (!shorts.has(key)) shorts.set(key, shortWith(model, kit, end, place));
+    return shorts.get(key)!;
+  };
   const judge = (it: Item, takenBy: (p: PowerPoint) => number): Candidate[] => {
     if (it.taps) return [];
     const measured = overrideOf(it, 'lengthM');
@@ -291,8 +296,10 @@ function settle(
         const r = way(it, p);
         const distance = r ? withSlack(r) : typeof measured === 'number' ? measured : null;
         const c = judgePoint(model, it.circuit, p, it.load.continuousA ?? 0, takenBy(p), distance, trigger !== null);
-        if (!it.box || !c.accepted) return c;
-        const adds = boxCost(model, it, it.box, p, distance ?? 0);
+        // a plug of many cavities is there for a harness
+        if (!it.box) return c.accepted && (p.connector?.cavities ?? 0) > 2 ? { ...c, cost: c.cost + ADAPTED_COST } : c;
+        if (!c.accepted) return c;
+        const adds = boxCost(it.box, p, shortOf(it.kit, it.box.end, p.place), distance ?? 0);
         return { ...c, cost: c.cost - (distance ?? 0) + adds };
       })
       .sort((a, b) => Number(b.accepted) - Number(a.accepted) || a.cost - b.cost);

@@ -5,7 +5,7 @@ import type { PowerPoint, UnitModel } from '#model/unit-model';
 import { lengthAlong } from '../circuit/route';
 import { contactOhms } from '../wire-rules/contacts';
 import type { Builder } from '../harness/builder';
-import { EASE_MM, layHarness, type LaidHarness, type Spot } from './lay';
+import { EASE_MM, groundSpot, layHarness, type LaidHarness, type Spot } from './lay';
 import { meets, sayEnd } from './ends';
 import { joinedEnds, type JoinedEnd, type Target } from './target';
 
@@ -16,7 +16,7 @@ export interface BoxSurroundings {
   feedOf: (circuit: string) => { node: string; place: string | null; ground: string | null } | null;
   triggerOf: (circuit: string) => { node: string; place: string | null } | null;
   tapOf: (f: Extract<Target, { to: 'wire' }>['function']) => { node: string; place: string } | null;
-  grounds: readonly { node: string; place: string }[];
+  grounds: readonly { node: string; place: string; ohms: number }[];
   /** the circuit whose own fuse a box’s fuse is; null: it has one before it already */
   fuseOf: (circuit: string) => boolean;
   circuitId: (circuit: string) => string;
@@ -55,7 +55,8 @@ function spotsOf(kit: Kit, e: JoinedEnd, s: BoxSurroundings): Spot[] {
       add(d?.place, d?.terminals.find((x) => x.id === t.terminal)?.leadMm ?? 0);
     }
   }
-  if (!out.length && e.wires.some((w) => w.target.to === 'ground')) for (const g of s.grounds) add(g.place);
+  if (!out.length && e.wires.some((w) => w.target.to === 'ground'))
+    out.push(...s.grounds.filter((g) => s.model.places.some((p) => p.id === g.place)).map(groundSpot));
   return out;
 }
 
@@ -287,6 +288,20 @@ function addWire(b: Builder, kit: Kit, box: LaidBox, laid: LaidHarness, w: BoxHa
       });
       const lies = legOf.get(l.id)!;
       const places = lies.from === p ? lies.places : [...lies.places].reverse();
+      const far = other(l, p);
+      if (by === null && lies.shortMm > 0 && !lies.noWay && touch(p).length === 1 && !h.ends.some((e) => e.id === far)) {
+        // the end that it begins at is short: behind its fuse, if it has one there
+        const joint = `${kit.id}/${h.id}.${p}-${w.id}-end`;
+        b.node(
+          joint,
+          `end of the ${legName(h, l.id)} of the ${h.name}`,
+          'splice',
+          lastWithin(s.model, [...places].reverse(), lies.hasMm - EASE_MM),
+        );
+        b.join(back ? joint : at, [back ? at : joint], { colour: w.colour, circuit, signal: w.signal, bothWays: w.bothWays });
+        at = joint;
+        rest = none(p);
+      }
       walk(other(l, p), l.id, at, { legs: [...rest.legs, l.id], places: [...rest.places, ...places.slice(1)], mm: rest.mm + l.lengthMm });
     }
   };
@@ -309,6 +324,6 @@ function lastWithin(model: UnitModel, places: readonly string[], mm: number): st
 
 /** What an end of a box needs besides, where it does not go into what it is joined to. */
 export function adapted(e: JoinedEnd, point: Parameters<typeof meets>[1]): { why: string; buy: string[] } | null {
-  const m = meets(e.end.end, point, e.wires.length);
+  const m = meets(e.end.end, point, e.end.wires.length);
   return m.as === 'adapted' ? m : null;
 }

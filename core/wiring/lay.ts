@@ -11,9 +11,20 @@ const NO_WAY_MM = 1e6;
 export interface Spot {
   place: string;
   extraMm: number;
+  /** what joining it here costs beside its way, such as a ground that is far from the battery; left out, nothing */
+  cost?: number;
 }
 /** The places at which each end of a harness may be joined; an end that goes nowhere is left out. */
 export type Spots = ReadonlyMap<string, readonly Spot[]>;
+
+/** An ohm between a ground and the battery weighs as much as so many millimetres of surplus. Common practice, no source. */
+const GROUND_COST_PER_OHM = 1e4;
+/** Where a ground ring may go: on any of the unit’s grounds, better near the battery. */
+export const groundSpot = (g: { place: string; ohms: number }): Spot => ({
+  place: g.place,
+  extraMm: 0,
+  cost: g.ohms * GROUND_COST_PER_OHM,
+});
 
 /** A leg as it lies on the unit. */
 export interface LaidLeg {
@@ -39,17 +50,47 @@ export interface LaidHarness {
   shortMm: number;
 }
 
-interface Way {
-  needMm: number;
-  detour: number;
-  places: string[];
-  hazards: Hazard[];
+/** What the way between any two places of a unit asks, by their numbers. */
+interface Ways {
+  index: ReadonlyMap<string, number>;
+  needMm: Float64Array;
+  detour: Float64Array;
 }
 
 /** A hazard on the way weighs as much as so many millimetres of surplus. Common practice, no source. */
 const HAZARD_MM = 200;
 /** One millimetre short weighs more than any surplus. */
 const SHORT_WEIGHT = 1000;
+const SURPLUS_WEIGHT = 0.01;
+
+/** Ways by the runs of a sheet, which no one changes; places that an order adds make their own. */
+const known = new WeakMap<UnitModel['runs'], { places: UnitModel['places']; ways: Ways }>();
+
+function waysOf(model: UnitModel): Ways {
+  const kept = known.get(model.runs);
+  if (kept && kept.places === model.places) return kept.ways;
+  const n = model.places.length;
+  const needMm = new Float64Array(n * n);
+  const detour = new Float64Array(n * n);
+  model.places.forEach((a, i) =>
+    model.places.forEach((b, j) => {
+      if (i === j) return;
+      const r = route(model, a.id, b.id);
+      needMm[i * n + j] = r ? r.lengthMm + r.slackMm : NO_WAY_MM;
+      detour[i * n + j] = r ? r.hazards.length * HAZARD_MM : 0;
+    }),
+  );
+  const ways = { index: new Map(model.places.map((p, i) => [p.id, i])), needMm, detour };
+  known.set(model.runs, { places: model.places, ways });
+  return ways;
+}
+
+/** A place for a point, by its number. */
+interface Seat {
+  at: number;
+  extraMm: number;
+  cost: number;
+}
 
 /**
  * Lays a harness along the unit’s runs: where each of its points lies, so that its legs are short of the way by as little as
@@ -57,105 +98,119 @@ const SHORT_WEIGHT = 1000;
  * @returns null where nothing of it is joined anywhere
  */
 export function layHarness(model: UnitModel, h: Pick<BoxHarness, 'legs' | 'ends'>, spots: Spots): LaidHarness | null {
-  if (![...spots.values()].some((s) => s.length)) return null;
-  const all = model.places.map((p) => p.id);
-  const ways = new Map<string, Way>();
-  const way = (a: string, b: string): Way => {
-    const key = `${a} ${b}`;
-    let w = ways.get(key);
-    if (!w) {
-      const r = a === b ? { lengthMm: 0, slackMm: 0, places: [a], hazards: [] as Hazard[] } : route(model, a, b);
-      w = r
-        ? { needMm: r.lengthMm + r.slackMm, detour: r.hazards.length * HAZARD_MM, places: r.places, hazards: r.hazards }
-        : { needMm: NO_WAY_MM, detour: 0, places: [a, b], hazards: [] };
-      ways.set(key, w);
-    }
-    return w;
-  };
-  const isEnd = (p: string) => h.ends.some((e) => e.id === p);
-  const ease = (p: string) => (isEnd(p) ? EASE_MM : 0);
-  const joinedAt = (p: string): readonly Spot[] | null => (spots.get(p)?.length ? spots.get(p)! : null);
-  const touch = (p: string) => h.legs.filter((l) => l.from === p || l.to === p);
-  const isLeaf = (p: string) => touch(p).length === 1;
-  const hasOf = (leg: BoxHarness['legs'][number], p: string, a: Spot, q: string, b: Spot) =>
-    leg.lengthMm + (isLeaf(p) ? a.extraMm : 0) + (isLeaf(q) ? b.extraMm : 0);
-  const costOf = (leg: BoxHarness['legs'][number], p: string, a: Spot, q: string, b: Spot) => {
-    const w = way(a.place, b.place);
-    const need = w.needMm + ease(p) + ease(q);
-    const has = hasOf(leg, p, a, q, b);
-    return Math.max(0, need - has) * SHORT_WEIGHT + w.detour + Math.max(0, has - need) * 0.01;
-  };
+  const { index, needMm, detour } = waysOf(model);
+  const n = model.places.length;
+  const seats = (list: readonly Spot[]): Seat[] =>
+    list.map((s) => ({ at: index.get(s.place) ?? -1, extraMm: s.extraMm, cost: s.cost ?? 0 })).filter((s) => s.at >= 0);
+  const joined = new Map([...spots].map(([p, list]) => [p, seats(list)] as const).filter(([, list]) => list.length));
+  const root = h.ends.find((e) => joined.has(e.id))?.id;
+  if (root === undefined) return null;
+  const anywhere: Seat[] = model.places.map((_, at) => ({ at, extraMm: 0, cost: 0 }));
+  const seatsOf = (p: string) => joined.get(p) ?? anywhere;
+  const ends = new Set(h.ends.map((e) => e.id));
+  const touch = new Map<string, BoxHarness['legs']>();
+  for (const l of h.legs) for (const p of [l.from, l.to]) touch.set(p, [...(touch.get(p) ?? []), l]);
+  const other = (l: BoxHarness['legs'][number], p: string) => (l.from === p ? l.to : l.from);
+  const ease = (p: string) => (ends.has(p) ? EASE_MM : 0);
+  const isLeaf = (p: string) => touch.get(p)!.length === 1;
   /** whether anything beyond a point, seen from its leg, is joined */
-  const beyond = (p: string, by: string): boolean =>
-    joinedAt(p) !== null || touch(p).some((l) => l.id !== by && beyond(l.from === p ? l.to : l.from, l.id));
-  type Best = { cost: number; picks: Map<string, Spot> };
-  const settled = new Map<string, Map<string, Best>>();
-  /** the best of all that hangs on a point, by the place where it lies */
-  const hang = (p: string, by: string | null): Map<string, Best> => {
-    const key = `${p} ${by}`;
-    const known = settled.get(key);
-    if (known) return known;
-    const mine = joinedAt(p) ?? all.map((place) => ({ place, extraMm: 0 }));
-    const out = new Map<string, Best>();
-    for (const spot of mine) out.set(spot.place, { cost: 0, picks: new Map() });
-    for (const leg of touch(p)) {
+  const beyond = (p: string, by: string): boolean => joined.has(p) || touch.get(p)!.some((l) => l.id !== by && beyond(other(l, p), l.id));
+
+  /** the best of all that hangs on a point, by its seat; and for each leg the seat at its far end */
+  type Best = { cost: Float64Array; picks: { leg: BoxHarness['legs'][number]; to: string; seat: Int32Array }[] };
+  const settled = new Map<string, Best>();
+  const hang = (p: string, by: string | null): Best => {
+    const mine = seatsOf(p);
+    const cost = Float64Array.from(mine, (s) => s.cost);
+    const picks: Best['picks'] = [];
+    for (const leg of touch.get(p)!) {
       if (leg.id === by) continue;
-      const q = leg.from === p ? leg.to : leg.from;
+      const q = other(leg, p);
       if (!beyond(q, leg.id)) continue;
       const next = hang(q, leg.id);
-      const options = joinedAt(q) ?? all.map((place) => ({ place, extraMm: 0 }));
-      for (const spot of mine) {
-        const here = out.get(spot.place)!;
-        let best: { cost: number; b: Spot } | null = null;
-        for (const b of options) {
-          const cost = costOf(leg, p, spot, q, b) + next.get(b.place)!.cost;
-          if (!best || cost < best.cost) best = { cost, b };
+      const options = seatsOf(q);
+      const add = ease(p) + ease(q);
+      const [leafP, leafQ] = [isLeaf(p), isLeaf(q)];
+      const seat = new Int32Array(mine.length);
+      for (let i = 0; i < mine.length; i++) {
+        const a = mine[i]!;
+        const from = leg.lengthMm + (leafP ? a.extraMm : 0);
+        let least = Infinity;
+        for (let j = 0; j < options.length; j++) {
+          const b = options[j]!;
+          const k = a.at * n + b.at;
+          const over = from + (leafQ ? b.extraMm : 0) - needMm[k]! - add;
+          const c = (over < 0 ? -over * SHORT_WEIGHT : over * SURPLUS_WEIGHT) + detour[k]! + next.cost[j]!;
+          if (c < least) {
+            least = c;
+            seat[i] = j;
+          }
         }
-        here.cost += best!.cost;
-        here.picks.set(leg.id, best!.b);
+        cost[i]! += least;
       }
+      picks.push({ leg, to: q, seat });
     }
-    settled.set(key, out);
-    return out;
+    const best = { cost, picks };
+    settled.set(`${p} ${by}`, best);
+    return best;
   };
-  // from an end that is joined, so that nothing hangs on what goes nowhere
-  const root = h.ends.find((e) => joinedAt(e.id))!.id;
-  const from = hang(root, null);
-  const first = joinedAt(root)!
-    .map((s) => ({ s, best: from.get(s.place)! }))
-    .reduce((a, b) => (b.best.cost < a.best.cost ? b : a));
-  const at = new Map<string, string>([[root, first.s.place]]);
-  const spotOf = new Map<string, Spot>([[root, first.s]]);
+  const all = hang(root, null).cost;
+  let first = 0;
+  for (let i = 1; i < all.length; i++) if (all[i]! < all[first]!) first = i;
+  const at = new Map<string, string>();
   const legs: LaidLeg[] = [];
-  const walk = (p: string, by: string | null) => {
-    const here = hang(p, by).get(at.get(p)!)!;
-    for (const leg of touch(p)) {
+  const walk = (p: string, by: string | null, i: number) => {
+    const here = seatsOf(p)[i]!;
+    at.set(p, model.places[here.at]!.id);
+    const { picks } = settled.get(`${p} ${by}`)!;
+    for (const leg of touch.get(p)!) {
       if (leg.id === by) continue;
-      const q = leg.from === p ? leg.to : leg.from;
-      const pick = here.picks.get(leg.id);
-      const far = pick?.place ?? at.get(p)!;
-      at.set(q, far);
-      spotOf.set(q, pick ?? { place: far, extraMm: 0 });
-      if (pick) {
-        const w = way(at.get(p)!, far);
-        const needMm = w.needMm + ease(p) + ease(q);
-        const hasMm = hasOf(leg, p, spotOf.get(p)!, q, pick);
+      const pick = picks.find((x) => x.leg === leg);
+      const q = other(leg, p);
+      if (!pick) {
+        loose(q, leg.id, at.get(p)!);
         legs.push({
           id: leg.id,
           from: p,
           to: q,
-          places: w.places,
-          hazards: w.hazards,
-          hasMm,
-          needMm: Math.round(needMm),
-          shortMm: Math.max(0, Math.round(needMm - hasMm)),
-          noWay: w.needMm >= NO_WAY_MM,
+          places: [at.get(p)!],
+          hazards: [],
+          hasMm: leg.lengthMm,
+          needMm: 0,
+          shortMm: 0,
+          noWay: false,
         });
-      } else
-        legs.push({ id: leg.id, from: p, to: q, places: [far], hazards: [], hasMm: leg.lengthMm, needMm: 0, shortMm: 0, noWay: false });
-      walk(q, leg.id);
+        continue;
+      }
+      const there = seatsOf(q)[pick.seat[i]!]!;
+      const far = model.places[there.at]!.id;
+      const way = here.at === there.at ? { places: [far], hazards: [] as Hazard[] } : route(model, at.get(p)!, far);
+      const needs = needMm[here.at * n + there.at]! + ease(p) + ease(q);
+      const hasMm = leg.lengthMm + (isLeaf(p) ? here.extraMm : 0) + (isLeaf(q) ? there.extraMm : 0);
+      legs.push({
+        id: leg.id,
+        from: p,
+        to: q,
+        places: way?.places ?? [at.get(p)!, far],
+        hazards: way?.hazards ?? [],
+        hasMm,
+        needMm: Math.round(needs),
+        shortMm: Math.max(0, Math.round(needs - hasMm)),
+        noWay: way === null,
+      });
+      walk(q, leg.id, pick.seat[i]!);
     }
   };
-  walk(root, null);
+  /** what is joined nowhere is tied back where it parts from the rest */
+  const loose = (p: string, by: string, place: string) => {
+    at.set(p, place);
+    for (const leg of touch.get(p)!) {
+      if (leg.id === by) continue;
+      const q = other(leg, p);
+      legs.push({ id: leg.id, from: p, to: q, places: [place], hazards: [], hasMm: leg.lengthMm, needMm: 0, shortMm: 0, noWay: false });
+      loose(q, leg.id, place);
+    }
+  };
+  walk(root, null, first);
   return { at, legs, shortMm: legs.reduce((s, l) => s + l.shortMm, 0) };
 }

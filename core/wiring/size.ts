@@ -46,6 +46,12 @@ interface Sizing {
 
 const isWire = (e: HarnessElement): e is HarnessWire => e.kind === 'wire';
 
+/** A circuit's own flows; of one that draws nothing itself, those of others that run through its wires. */
+function flowsThrough(flows: readonly Flow[], circuit: string): readonly Flow[] {
+  const own = flows.filter((f) => f.circuit === circuit);
+  return own.length ? own : flows.filter((f) => f.out.some((e) => e.kind === 'wire' && e.circuit === circuit));
+}
+
 /** Circuits whose wires and fuses others' current runs through come before those others, so that theirs are known. */
 function inTurn(list: readonly Sizing[]): Sizing[] {
   const needs = new Map(
@@ -106,9 +112,11 @@ function sizeOf(s: Sizing, total: ReadonlyMap<string, number>, around: Surroundi
 }
 
 /** For each wire the rating of the smallest fuse between it and its source, on whichever way of its current that is largest. */
-function guardedBy(flows: readonly Flow[], ratingOf: (e: HarnessFuse) => number | null): Map<string, number> {
+function guardedBy(flows: readonly Flow[], coils: ReadonlySet<string>, ratingOf: (e: HarnessFuse) => number | null): Map<string, number> {
   const out = new Map<string, number>();
   for (const f of flows) {
+    // a coil's milliamperes say nothing of a wire that carries a load beside them
+    if (coils.has(f.id)) continue;
     let least = Infinity;
     for (const e of [...f.out].reverse()) {
       const rating = e.kind === 'fuse' ? ratingOf(e) : null;
@@ -134,7 +142,7 @@ export function sizeWiring(loaded: LoadedWiring, order: Order, settings: Setting
     const fuse = draft.elements.find((e) => e.id === ownFuse(c.id));
     return {
       c,
-      flows: flows.filter((f) => f.circuit === c.id),
+      flows: flowsThrough(flows, c.id),
       box: mine.filter((w) => w.box),
       shelf: mine.filter((w) => !w.box),
       boxFuse: fuse?.kind === 'fuse' && fuse.box ? fuse : null,
@@ -287,7 +295,9 @@ function judge(
   const mayOf = (w: HarnessWire) => allowable({ ...w, awg: w.awg ?? awg ?? 18 }, { hot: w.hot, bundled: bundled(w) });
   const ampacityA = s.box.length ? Math.min(...s.box.map(mayOf), ...(s.shelf.length && shelfA !== null ? [shelfA] : [])) : shelfA;
   const worstDrop = awg === null ? null : worstAt(s, total, awg, fuseA, settled);
-  const dropV = worstDrop === null || load.peakA === null ? null : lostV(worstDrop);
+  // what only hands on is judged by what is lost in it
+  const passes = flows.every((f) => f.circuit !== id);
+  const dropV = worstDrop === null || load.peakA === null ? null : passes ? worstDrop.ownV + worstDrop.partsV : lostV(worstDrop);
   const dropPct = dropV === null ? null : (dropV / circuit.volts) * 100;
   const outs = flows.map((f) => dropOf(f, total, id, awg ?? 18, null, settled).outM);
   const lengthM =
@@ -298,7 +308,7 @@ function judge(
       : Math.max(...(outs as number[]));
 
   if (load.missing.length) verdicts.push('unknown');
-  if (lengthM === null && feed && !c.missingPlace)
+  if (lengthM === null && feed && !c.missingPlace && (outs.length || load.peakA !== 0))
     bad(
       outs.length ? 'no run leads there: type the measured length' : 'its leads do not make a way from feed to ground',
       outs.length ? 'unknown' : 'fails',
@@ -310,7 +320,8 @@ function judge(
   // off the shelf all wires are of one gauge; in a box each is judged by what it carries and what guards it
   const loads = { continuousA: load.continuousA, heatsA: load.heatsA, fuseA, makerMaxA: circuit.fuseMaxA };
   const ratingOf = (e: HarnessFuse) => (e.id === ownFuse(id) ? (fuseA ?? e.ratingA) : (settled.ratings.get(e.id) ?? e.ratingA));
-  const guardAt = guardedBy(flows, ratingOf);
+  const coils = new Set(draft.elements.flatMap((e) => (e.kind === 'coil' ? [e.id] : [])));
+  const guardAt = guardedBy(flows, coils, ratingOf);
   for (const g of guards(loads, s.shelf.length || !s.box.length ? shelfA : null, settings)) {
     bad(g.says, g.verdict);
     if (g.unsafe) unsafe ??= g.says;

@@ -1,4 +1,4 @@
-import type { BoxEnd, BoxHarness, BoxJoin } from '#model/box';
+import { targetsOf, type BoxEnd, type BoxHarness, type BoxJoin } from '#model/box';
 import type { Kit } from '#model/kit';
 import type { WireFunction } from '#model/parts';
 
@@ -34,11 +34,10 @@ export function joinedEnds(kit: Pick<Kit, 'harnesses' | 'joins'>): JoinedEnd[] {
       return {
         harness,
         end,
-        wires: end.wires.map((w) => ({
-          wire: w.wire,
-          cavity: w.cavity,
-          target: join?.to[w.wire] === undefined ? { to: 'capped' as const } : readTarget(join.to[w.wire]!),
-        })),
+        wires: end.wires.flatMap((w) => {
+          const targets = join ? targetsOf(join, w.wire) : [];
+          return (targets.length ? targets : ['capped']).map((t) => ({ wire: w.wire, cavity: w.cavity, target: readTarget(t) }));
+        }),
       };
     }),
   );

@@ -1,0 +1,172 @@
+import type { WireEnd } from '#model/box';
+import type { Kit } from '#model/kit';
+import type { Sheets } from '#model/sheet';
+import { functionWord } from '../harness/build';
+import { adapted, legName, type LaidBox } from './box-network';
+import { isJoined, sayEnd } from './ends';
+import type { LaidLeg } from './lay';
+import type { Wiring } from './planned';
+
+/** How an end of a box is dealt with at the bench. */
+export type EndHow = 'plug' | 'screw' | 'push' | 'join' | 'extend' | 'cap' | 'spare';
+
+/** One end of a ready harness: where it goes, by what, and whether its leg reaches. */
+export interface EndWork {
+  kit: Kit;
+  harness: string;
+  /** the harness’s id, and the end’s */
+  of: { harness: string; end: string };
+  name: string;
+  end: WireEnd;
+  how: EndHow;
+  place: string | null;
+  /** what it goes into, in words */
+  into: string;
+  /** circuits whose wires end here */
+  circuits: string[];
+  wires: { colour: string; awg: number; cavity: number | null; goes: string; meets: string | null }[];
+  /** the leg that leads to it, as it lies; null where it is joined nowhere */
+  leg: LaidLeg | null;
+  legName: string;
+  /** more than its way asks, to be folded back and tied, millimetres */
+  overMm: number;
+  /** what does not go together as it comes, and what to buy */
+  adapted: { why: string; buy: string[] } | null;
+}
+
+/** Surplus that is worth a word. Common practice, no source. */
+const STOW_MM = 100;
+
+const distinct = <T>(list: readonly T[]): T[] => [...new Set(list)];
+
+/** Every end of every ready harness of an order, as the wiring was planned. */
+export function endWork(wiring: Wiring, { kits, model }: Pick<Sheets, 'kits' | 'model'>): EndWork[] {
+  return wiring.boxes.flatMap((box) => {
+    const kit = kits.find((k) => k.id === box.kit)!;
+    return box.ends.map((e) => oneEnd(box, e, kit, wiring, model));
+  });
+}
+
+function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiring, model: Sheets['model']): EndWork {
+  const { harness } = box;
+  const planned = (circuit: string) => wiring.circuits.find((c) => c.kit.id === kit.id && c.circuit.id === circuit);
+  const leg =
+    box.laid?.legs.find((l) => l.to === e.end.id && l.needMm > 0) ??
+    box.laid?.legs.find((l) => l.from === e.end.id && l.needMm > 0) ??
+    null;
+  const targets = e.wires.map((w) => w.target);
+  const feed = targets.flatMap((t) => (t.to === 'feed' ? [planned(t.circuit)] : []))[0];
+  const goes = (t: (typeof targets)[number]): string => {
+    switch (t.to) {
+      case 'feed':
+        return planned(t.circuit)?.feed?.name ?? 'a feed still to choose';
+      case 'trigger':
+        return planned(t.circuit)?.trigger?.name ?? 'a keyed wire still to choose';
+      case 'ground': {
+        if (feed?.feed?.pins.some((p) => p.carries === 'ground')) return `${feed.feed.name}, ground pin`;
+        const at = box.laid?.at.get(e.end.id);
+        return (model.grounds.find((g) => g.place === at) ?? model.grounds[0])?.name ?? 'ground';
+      }
+      case 'wire':
+        return `the unit’s ${functionWord(t.function)} wire`;
+      case 'terminal': {
+        const d = kit.devices.find((x) => x.id === t.device);
+        return `${d?.name ?? t.device}, ${d?.terminals.find((x) => x.id === t.terminal)?.name ?? t.terminal}`;
+      }
+      default:
+        return t.to === 'spare' ? 'spare' : 'capped';
+    }
+  };
+  const meetsColour = (t: (typeof targets)[number]): string | null => {
+    if (t.to === 'wire') return model.factoryWires.find((w) => w.function === t.function)?.colour ?? null;
+    if (t.to === 'terminal') return kit.devices.find((d) => d.id === t.device)?.terminals.find((x) => x.id === t.terminal)?.colour ?? null;
+    if (t.to === 'feed' || t.to === 'ground')
+      return feed?.feed?.pins.find((p) => p.carries === (t.to === 'feed' ? 'feed' : 'ground'))?.colour ?? null;
+    return null;
+  };
+  const devices = distinct(
+    targets.flatMap((t) => (t.to === 'terminal' ? [kit.devices.find((d) => d.id === t.device)?.name ?? t.device] : [])),
+  );
+  const others = distinct(
+    e.wires.filter((w) => w.target.to !== 'terminal' && w.target.to !== 'capped' && w.target.to !== 'spare').map((w) => goes(w.target)),
+  );
+  const into = [...devices, ...others].join(', ');
+  const misfit = feed?.feed && targets.some((t) => t.to === 'feed') && !feed.circuit.taps ? adapted(e, feed.feed) : null;
+  const short = (leg?.shortMm ?? 0) > 0;
+  const how: EndHow = !into
+    ? targets.some((t) => t.to === 'spare')
+      ? 'spare'
+      : 'cap'
+    : short
+      ? 'extend'
+      : misfit || isJoined(e.end.end)
+        ? 'join'
+        : e.end.end.kind === 'connector'
+          ? 'plug'
+          : e.end.end.kind === 'blade'
+            ? 'push'
+            : 'screw';
+  return {
+    kit,
+    harness: harness.name,
+    of: { harness: harness.id, end: e.end.id },
+    name: e.end.name,
+    end: e.end.end,
+    how,
+    place: box.laid && into ? (box.laid.at.get(e.end.id) ?? null) : null,
+    into,
+    circuits: distinct(
+      wiring.harness.elements.flatMap((x) =>
+        x.kind === 'wire' &&
+        x.circuit &&
+        x.box?.kit === kit.id &&
+        x.box.harness === harness.id &&
+        e.wires.some((w) => x.id.startsWith(`${kit.id}/${harness.id}:${w.wire}:`))
+          ? [x.circuit]
+          : [],
+      ),
+    ),
+    wires: e.end.wires.map(({ wire: id, cavity }) => {
+      const wire = harness.wires.find((x) => x.id === id)!;
+      const to = e.wires.filter((w) => w.wire === id).map((w) => w.target);
+      return {
+        colour: wire.colour,
+        awg: wire.awg,
+        cavity: cavity ?? null,
+        goes: distinct(to.map(goes)).join(' and '),
+        meets: to.map(meetsColour).find((c) => c !== null) ?? null,
+      };
+    }),
+    leg,
+    legName: leg ? legName(harness, leg.id) : '',
+    overMm: leg ? Math.max(0, Math.round(leg.hasMm - leg.needMm)) : 0,
+    adapted: misfit,
+  };
+}
+
+export const toStow = (e: EndWork): boolean => e.overMm >= STOW_MM;
+
+/** What is done with an end, in one sentence; lengths in SI, as all sentences are kept. */
+export function sayEndWork(e: EndWork, placeName: (id: string) => string): string {
+  const what = `${e.name}${e.end.kind === 'connector' || e.end.kind === 'bare' ? '' : ` (${sayEnd(e.end)})`}`;
+  const stow = toStow(e) && e.place ? `; fold ${e.overMm} mm back and tie it at ${placeName(e.place)}` : '';
+  switch (e.how) {
+    case 'plug':
+      return `Plug ${what} into ${e.into}${stow}.`;
+    case 'screw':
+      return `${what} onto ${e.into}${stow}.`;
+    case 'push':
+      return `Push ${what} onto ${e.into}${stow}.`;
+    case 'join':
+      return `Join ${what} to ${e.into}: ${e.wires
+        .filter((w) => w.goes !== 'capped' && w.goes !== 'spare')
+        .map((w) => `${w.colour} to ${w.meets ?? w.goes}`)
+        .join(', ')}${e.adapted ? `; ${e.adapted.why}: ${e.adapted.buy.join(', ')}` : ''}${stow}.`;
+    case 'extend':
+      return `The ${e.legName} is ${Math.round(e.leg!.shortMm)} mm short of ${e.into}: lead it on${e.end.kind === 'connector' ? ', behind its plug, joints staggered' : ''}.`;
+    case 'spare':
+      return `Leave ${what} for later: cap it and tie it back.`;
+    case 'cap':
+      return `Cap ${what} and tie it back.`;
+  }
+}

@@ -1,0 +1,118 @@
+import { isThere, type Kit } from '#model/kit';
+import type { Order } from '#model/order';
+import type { Sheets } from '#model/sheet';
+import type { UnitModel } from '#model/unit-model';
+import { groundSpot, layHarness, type Spot } from './lay';
+import { joinedEnds, type Target } from './target';
+
+/** What an order settles about its boxes: options of variants by kit, and places of devices by `kit/device`. */
+export type BoxChoices = Pick<Order, 'variants' | 'places'>;
+
+/** A kit as its choices have it: what belongs to another option is not there. What it contains is kept whole, for counting. */
+export function chosenKit(kit: Kit, chosen: Readonly<Record<string, string>>): Kit {
+  if (!kit.variants.length) return kit;
+  const here = <T extends { when?: string | undefined }>(list: T[]): T[] => list.filter((x) => isThere(x, kit.variants, chosen));
+  return {
+    ...kit,
+    besides: here(kit.besides),
+    harnesses: here(kit.harnesses),
+    joins: here(kit.joins),
+    provides: here(kit.provides),
+    takesOff: here(kit.takesOff),
+    devices: here(kit.devices),
+    circuits: here(kit.circuits),
+    leads: here(kit.leads),
+    steps: here(kit.steps),
+  };
+}
+
+/** At most so many ways of placing a kit’s devices are tried. */
+const MOST_WAYS = 64;
+
+/** Millimetres by which a kit’s ready leads are short with its devices where they stand. */
+function shortOf(kit: Kit, model: UnitModel): number {
+  const has = (place: string) => model.places.some((p) => p.id === place);
+  const spots = (t: Target): Spot[] => {
+    switch (t.to) {
+      case 'terminal': {
+        const d = kit.devices.find((x) => x.id === t.device);
+        return d && has(d.place) ? [{ place: d.place, extraMm: d.terminals.find((x) => x.id === t.terminal)?.leadMm ?? 0 }] : [];
+      }
+      case 'feed':
+      case 'trigger': {
+        const c = kit.circuits.find((x) => x.id === t.circuit);
+        const kinds = t.to === 'feed' ? c?.only : undefined;
+        return model.powerPoints
+          .filter((p) => (!kinds || kinds.includes(p.kind)) && Math.abs(p.volts - (c?.volts ?? 12)) <= 2)
+          .map((p) => ({ place: p.place, extraMm: 0 }));
+      }
+      case 'ground':
+        return model.grounds.map(groundSpot);
+      default:
+        return [];
+    }
+  };
+  const ends = joinedEnds(kit);
+  return kit.harnesses.reduce((sum, h) => {
+    const mine = ends.filter((e) => e.harness === h);
+    const laid = layHarness(model, h, new Map(mine.map((e) => [e.end.id, e.wires.flatMap((w) => spots(w.target))])));
+    return sum + (laid?.shortMm ?? 0);
+  }, 0);
+}
+
+/** A kit with its devices where they stand: as the order says, else where the leads of the box reach them best, the sheet’s own place first. */
+function placedKit(kit: Kit, model: UnitModel, places: Readonly<Record<string, string>>): Kit {
+  const free = kit.devices.filter((d) => d.places.length);
+  if (!free.length) return kit;
+  const options = free.map((d) => {
+    const set = places[`${kit.id}/${d.id}`];
+    const all = [d.place, ...d.places].filter((p) => model.places.some((x) => x.id === p));
+    return set && all.includes(set) ? [set] : all.length ? all : [d.place];
+  });
+  const at = (pick: readonly string[]): Kit => ({
+    ...kit,
+    devices: kit.devices.map((d) => {
+      const i = free.indexOf(d);
+      return i < 0 || d.place === pick[i] ? d : { ...d, place: pick[i]! };
+    }),
+  });
+  let ways: string[][] = [[]];
+  for (const o of options) {
+    const more = ways.flatMap((w) => o.map((p) => [...w, p]));
+    ways = more.length > MOST_WAYS ? ways.map((w) => [...w, o[0]!]) : more;
+  }
+  let best = { kit: at(ways[0]!), short: Infinity };
+  for (const w of ways) {
+    const k = at(w);
+    const short = ways.length > 1 ? shortOf(k, model) : 0;
+    if (short < best.short - 0.5) best = { kit: k, short };
+  }
+  return best.kit;
+}
+
+/**
+ * Sheets as an order’s choices have them: the option of each variant, every device where it stands, and the unit without what its
+ * kits take off.
+ */
+export function boxSheets(order: BoxChoices, given: Sheets): Sheets {
+  const kits = given.kits.map((k) => placedKit(chosenKit(k, order.variants?.[k.id] ?? {}), given.model, order.places ?? {}));
+  const off = kits.flatMap((k) => k.takesOff);
+  if (!off.length && kits.every((k, i) => k === given.kits[i])) return given;
+  const model = off.length
+    ? {
+        ...given.model,
+        equipment: given.model.equipment.filter(
+          (e) => !off.some((t) => t.function === e.function && (t.place === undefined || t.place === e.place)),
+        ),
+      }
+    : given.model;
+  return { ...given, kits, model };
+}
+
+/** What a kit takes off this unit, piece by piece. */
+export const takenOff = (kit: Kit, model: UnitModel): { equipment: UnitModel['equipment'][number]; by: Kit['takesOff'][number] }[] =>
+  kit.takesOff.flatMap((by) =>
+    model.equipment
+      .filter((e) => e.function === by.function && (by.place === undefined || by.place === e.place))
+      .map((equipment) => ({ equipment, by })),
+  );
