@@ -16,6 +16,8 @@ const read = (folder: string, id: string) => {
 };
 export const demoModel = (id: string): UnitModel => read('demo/models', id) as UnitModel;
 export const demoKit = (id: string): Kit => read('demo/kits', id) as Kit;
+/** A kit as a sheet of the first format has it: no harness, all of its wire off the shelf. */
+export const looseKit = (id: string): Kit => read('tests/loose-kits', id) as Kit;
 export const demoPack = (id: string): RulePack => read('rules', id) as RulePack;
 export const demoIds = (folder: 'models' | 'kits'): string[] =>
   readdirSync(new URL(`../demo/${folder}`, import.meta.url)).map((f) => f.replace('.json', ''));
@@ -26,7 +28,7 @@ export const packIds = (): string[] => readdirSync(new URL('../rules', import.me
 export function demoOrder(
   model: string,
   kits: string[],
-  more: { restVolts?: number | null; fitted?: FittedItem[]; year?: number; build?: string; identity?: string } = {},
+  more: { restVolts?: number | null; fitted?: FittedItem[]; year?: number; build?: string; identity?: string; loose?: boolean } = {},
 ): { order: Order; sheets: Sheets } {
   const m = demoModel(model);
   const event = (seq: number, body: EventBody): Happened => ({
@@ -57,9 +59,13 @@ export function demoOrder(
       },
     }),
   );
+  const kitOf = more.loose ? looseKit : demoKit;
   kits.forEach((id, i) => (order = applyEvent(order, 'o1', event(2 + i, { type: 'kit.added', kit: { id, revision: 1 }, name: id }))));
-  return { order, sheets: { model: m, kits: kits.map(demoKit), packs: packIds().map(demoPack) } };
+  return { order, sheets: { model: m, kits: kits.map(kitOf), packs: packIds().map(demoPack) } };
 }
+
+/** An order whose kits bring no harness: all wire off the shelf, as sheets of the first format have it. */
+export const looseOrder: typeof demoOrder = (model, kits, more = {}) => demoOrder(model, kits, { ...more, loose: true });
 
 /** Applies further events to an order. */
 export function after(order: Order, ...bodies: EventBody[]): Order {

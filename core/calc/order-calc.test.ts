@@ -11,7 +11,15 @@ interface Answer {
   stations: Record<string, { verdict: string | null; owed: string }>;
   fit: { kit: string; verdict: string }[];
   power: { verdict: string; idleMarginA: number | null; workingMarginA: number | null };
-  circuits: { id: string; verdict: string; fuseA: number | null; fuseVolts: number | null; fuseFrom: string | null; awg: number | null }[];
+  circuits: {
+    id: string;
+    verdict: string;
+    fuseA: number | null;
+    fuseVolts: number | null;
+    fuseFrom: string | null;
+    wireFrom: string;
+    awg: number | null;
+  }[];
   needs: { item: string; quantity: number; unit: string }[];
   lamps: { pack: string; item: string; verdict: string | null }[];
   steps: {
@@ -58,7 +66,7 @@ describe('order.assess', () => {
     for (const s of r.steps) if (s.stage === 'mount' || s.stage === 'wire') expect(s.power).toBe('off');
     expect(r.steps.at(-1)!.panelsOff).toEqual([]);
     expect(r.steps.some((s) => s.panelsOff.length > 0)).toBe(true);
-    for (const p of new Set(r.circuits.map((c) => c.fuseFrom))) expect(['shelf', 'unit', null]).toContain(p);
+    expect(r.circuits.map((c) => [c.wireFrom, c.fuseFrom])).toEqual(a.wiring.circuits.map((c) => [c.wireFrom, c.fuseFrom]));
   });
   it('takes bare sheets as whole files, and what was chosen as events', () => {
     const kit = file('kits', 'roof-bar');

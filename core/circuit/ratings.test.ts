@@ -3,7 +3,7 @@ import type { Kit } from '#model/kit';
 import type { WireOverride } from '#model/order';
 import { DEFAULT_SETTINGS, type Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
-import { demoIds, demoOrder } from '../../tests/demo-sheets';
+import { demoIds, looseOrder } from '../../tests/demo-sheets';
 import { scan } from '../harness/scan';
 import { fitRule } from '../order/fit';
 import { needsOf } from '../plan/needs';
@@ -22,7 +22,7 @@ function plan(
     settings: Partial<Settings>;
   }> = {},
 ) {
-  const { order, sheets } = demoOrder(model, kits);
+  const { order, sheets } = looseOrder(model, kits);
   const copy = structuredClone(sheets);
   change(copy.kits as Kit[], copy.model);
   const set = { ...DEFAULT_SETTINGS, ...settings };
@@ -100,9 +100,9 @@ describe('fuses of the plan', () => {
   it('are for the highest volts of their circuit on every demo unit: none of 32 V hangs on a pack (ISO 8820-3)', () => {
     let onPack = 0;
     for (const m of demoIds('models')) {
-      const { sheets } = demoOrder(m, []);
+      const { sheets } = looseOrder(m, []);
       for (const k of demoIds('kits')) {
-        const { order, sheets: both } = demoOrder(m, [k]);
+        const { order, sheets: both } = looseOrder(m, [k]);
         if (!fitRule(both.kits[0]!, both.model, both.model.years.to, both.model.builds[0]!.id)?.fits) continue;
         for (const c of planWiring(order, both, DEFAULT_SETTINGS).circuits) {
           if (c.fuseA === null || c.feed === null) continue;

@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import type { WireOverride } from '#model/order';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import { demoOrder } from '../../tests/demo-sheets';
+import { looseOrder } from '../../tests/demo-sheets';
 import { comparePlug, compareSchools } from './schools';
 import { planWiring } from '../wiring/plan';
 
 const plan = (model: string, kits: string[], overrides: Partial<WireOverride>[] = []) => {
-  const { order, sheets } = demoOrder(model, kits);
+  const { order, sheets } = looseOrder(model, kits);
   return planWiring(
     { ...order, overrides: overrides.map((o) => ({ reason: '', at: '', by: 'tor', ...o }) as WireOverride) },
     sheets,

@@ -2,11 +2,11 @@ import { describe, expect, it } from 'vitest';
 import type { Kit } from '#model/kit';
 import type { WireOverride } from '#model/order';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import { demoOrder } from '../../tests/demo-sheets';
+import { looseOrder } from '../../tests/demo-sheets';
 import { planWiring } from '../wiring/plan';
 
 const plan = (model: string, kits: string[], overrides: Partial<WireOverride>[] = [], spoil: (k: Kit[]) => void = () => {}) => {
-  const { order, sheets } = demoOrder(model, kits);
+  const { order, sheets } = looseOrder(model, kits);
   const copy = structuredClone(sheets.kits);
   spoil(copy);
   const w = planWiring(
@@ -30,7 +30,7 @@ describe('a circuit joined to others’ wires', () => {
     expect(after.sum.some((l) => /Of it, joined: Mirror repeaters/.test(l.label))).toBe(true);
   });
   it('is refused where the unit’s wire has no room, or where its guard is above what its own wire may carry', () => {
-    const { order, sheets } = demoOrder('drover-4', ['road-kit']);
+    const { order, sheets } = looseOrder('drover-4', ['road-kit']);
     const full = structuredClone(sheets.model);
     Object.assign(
       full.factoryWires.find((w) => w.function === 'tail')!,
@@ -155,7 +155,7 @@ describe('what the hand changes', () => {
     expect(tap('lapwing-500', ['navigator'], 'navigator/feed')).toMatchObject({ joint: 'piercing-tap', verdict: 'holds' });
   });
   it('past hot parts a wire may carry less (ABYC E-11, engine space)', () => {
-    const { order, sheets } = demoOrder('drover-4', ['roof-bar']);
+    const { order, sheets } = looseOrder('drover-4', ['roof-bar']);
     const model = structuredClone(sheets.model);
     for (const r of model.runs) if (r.to === 'roof-front') r.hazards = ['heat'];
     const hot = planWiring(order, { ...sheets, model }, DEFAULT_SETTINGS).circuits[0]!;

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { WireOverride } from '#model/order';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import { demoIds, demoKit, demoModel, demoOrder } from '../../tests/demo-sheets';
+import { demoIds, looseKit, demoModel, looseOrder } from '../../tests/demo-sheets';
 import { FUSE_FACTOR } from '../wire/fuse';
 import { fitRule } from '../order/fit';
 import { freeAmps } from './feed';
@@ -11,7 +11,7 @@ import { planWiring } from '../wiring/plan';
 import { type PlannedCircuit } from '../wiring/planned';
 
 const plan = (model: string, kits: string[], overrides: Partial<WireOverride>[] = [], facts: Record<string, number> = {}) => {
-  const { order, sheets } = demoOrder(model, kits);
+  const { order, sheets } = looseOrder(model, kits);
   return planWiring(
     { ...order, facts, overrides: overrides.map((o) => ({ reason: '', at: '', by: 'tor', ...o }) as WireOverride) },
     sheets,
@@ -57,7 +57,7 @@ describe('feeds', () => {
       (m) =>
         [
           m,
-          demoIds('kits').filter((k) => fitRule(demoKit(k), demoModel(m), demoModel(m).years.to, demoModel(m).builds[0]!.id)?.fits),
+          demoIds('kits').filter((k) => fitRule(looseKit(k), demoModel(m), demoModel(m).years.to, demoModel(m).builds[0]!.id)?.fits),
         ] as const,
     );
     fc.assert(
@@ -126,7 +126,7 @@ describe('sizing and overrides', () => {
     expect(circuit(w, 'roof-bar/bar').verdict).toBe('fails');
   });
   it('an unknown draw makes the circuit not known and names the device; told, it is sized', () => {
-    const { order, sheets } = demoOrder('lapwing-500', ['navigator']);
+    const { order, sheets } = looseOrder('lapwing-500', ['navigator']);
     const kit = structuredClone(sheets.kits[0]!);
     kit.devices[0]!.load!.watts = null;
     const at = (facts: Record<string, number>) =>

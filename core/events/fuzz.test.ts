@@ -39,6 +39,18 @@ const step = fc.constantFrom(...STEPS);
 const command: fc.Arbitrary<OrderCommand> = fc.oneof(
   fc.record({ type: fc.constant('kit.added' as const), kit }),
   fc.record({ type: fc.constant('kit.removed' as const), kit }),
+  fc.record({
+    type: fc.constant('variant.chosen' as const),
+    kit,
+    variant: fc.constantFrom('running', 'feed', 'none'),
+    option: fc.constantFrom('on', 'off', 'plug', 'none'),
+  }),
+  fc.record({
+    type: fc.constant('device.placed' as const),
+    kit,
+    device: fc.constantFrom('contactor', 'bar', 'none'),
+    place: fc.constantFrom('battery', 'dash', 'none', null),
+  }),
   fc.record({ type: fc.constant('box.counted' as const), kit, item: fc.nat(12), count: fc.nat(20) }),
   fc.record({ type: fc.constant('step.started' as const), step }),
   fc.record({ type: fc.constant('timer.stopped' as const) }),

@@ -27,6 +27,20 @@ const LINES: [EventBody, string][] = [
   [{ type: 'kit.added', kit: { id: 'roof-bar', revision: 2 }, name: 'Roof bar' }, 'Kit chosen: Roof bar (sheet revision 2)'],
   [{ type: 'kit.removed', kit: 'roof-bar' }, 'Kit taken off: roof-bar'],
   [{ type: 'box.counted', kit: 'roof-bar', item: 0, count: 1, label: 'clamp' }, 'Box of roof-bar: 1 × clamp'],
+  [
+    { type: 'variant.chosen', kit: 'aux-lamps', variant: 'feed', option: 'plug', label: 'How the lamps are fed: ready harness' },
+    'Chosen of aux-lamps: How the lamps are fed: ready harness',
+  ],
+  [
+    {
+      type: 'device.placed',
+      kit: 'winch-32',
+      device: 'contactor',
+      place: 'battery',
+      label: 'Contactor at battery, under the driver’s seat',
+    },
+    'Contactor at battery, under the driver’s seat',
+  ],
   [{ type: 'wire.overridden', circuit: 'a/b', field: 'fuseA', value: 20, reason: '' }, 'a/b: fuse 20 A by hand'],
   [
     { type: 'wire.overridden', circuit: 'a/b', field: 'lengthM', value: 2.5, reason: 'round the tank' },

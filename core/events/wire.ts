@@ -33,6 +33,7 @@ function checkOverride(
   const bad = (message: string) => new Refused(message, 'input', 'value');
   switch (field) {
     case 'awg':
+      if (circuit.wireFrom === 'box') throw bad('Its wire comes ready in the box: nothing is cut for it.');
       if (typeof value !== 'number' || !(GAUGES as readonly number[]).includes(value)) throw bad('Choose one of the stocked gauges.');
       break;
     case 'fuseA':
@@ -43,6 +44,7 @@ function checkOverride(
         );
       break;
     case 'lengthM':
+      if (circuit.wireFrom === 'box') throw bad('Its leads are as long as their maker made them.');
       if (typeof value !== 'number' || value <= 0 || value > 60) throw bad('A length is above 0 and at most 60 m.');
       break;
     case 'mode':
@@ -52,6 +54,7 @@ function checkOverride(
       if (!Joint.safeParse(value).success) throw bad('There is no such joint.');
       break;
     case 'route':
+      if (circuit.wireFrom === 'box') throw bad('Its ready leads lie where they reach: put a device elsewhere at Fit instead.');
       if (typeof value !== 'string' || !findRun(c.sheets.model, value)) throw bad('That run is not on this unit.');
       break;
     case 'feed':

@@ -46,7 +46,7 @@ describe('faults beyond the plain ones', () => {
     expect(finder.foretell(across, form(/diode is shorted/))).toBeLessThan(0.3);
   });
   it('a joint of 3 mΩ in a winch’s cable takes more than 0.3 V of 12 where 150 A flow', () => {
-    const cause = causes(drover, /^corroded:winch-32\/power#fused>/)[0]!;
+    const cause = causes(drover, /^corroded:winch-32\/battery-red/)[0]!;
     const least = Math.min(...cause.variants.flatMap((v) => Object.values(v.faults.corroded)));
     expect(least).toBeCloseTo(0.003, 9);
     const cable = drover.harness.elements.find((e) => e.id === cause.id.slice('corroded:'.length))!;
@@ -63,7 +63,7 @@ describe('faults beyond the plain ones', () => {
     expect(named(drover, c, 1)).toBe(c.id);
   });
   it('what comes and goes is called loose: dark once, lit the next time, the switches alike', () => {
-    const [c] = causes(drover, /^open:roof-bar\/bar#87>roof-bar\/bar.plus/);
+    const [c] = causes(drover, /^open:roof-bar\/relay:lamp/);
     const q = drover.asked.find((x) => x.id.startsWith('roof-bar/lit'))!;
     const read = (id: string, value: number): Evidence => ({ id, sight: q.sight, value, failing: value === 0 });
     const { causes: found, sound } = drover.finder.find([read('a', 0), read('b', 1), read('c', 0), read('d', 1)]);

@@ -2,14 +2,14 @@ import { describe, expect, it } from 'vitest';
 import { Harness, HarnessFile } from '#model/harness';
 import type { Kit } from '#model/kit';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import { demoOrder } from '../../tests/demo-sheets';
+import { looseOrder } from '../../tests/demo-sheets';
 import { planWiring } from '../wiring/plan';
 import { fitRule } from '../order/fit';
-import { demoIds, demoKit, demoModel } from '../../tests/demo-sheets';
+import { demoIds, looseKit, demoModel } from '../../tests/demo-sheets';
 import { scan } from './scan';
 
 const spoiled = (model: string, kits: string[], spoil: (kits: Kit[]) => void) => {
-  const { order, sheets } = demoOrder(model, kits);
+  const { order, sheets } = looseOrder(model, kits);
   const copy = structuredClone(sheets.kits);
   spoil(copy);
   return planWiring(order, { ...sheets, kits: copy }, DEFAULT_SETTINGS);
@@ -19,14 +19,14 @@ const said = (w: ReturnType<typeof planWiring>) => w.harness.problems.map((p) =>
 describe('a harness', () => {
   it.each(demoIds('models'))('of every kit that fits %s can be saved and read back', (id) => {
     const m = demoModel(id);
-    const kits = demoIds('kits').filter((k) => fitRule(demoKit(k), m, m.years.to, m.builds[0]!.id)?.fits);
-    const { order, sheets } = demoOrder(id, kits);
+    const kits = demoIds('kits').filter((k) => fitRule(looseKit(k), m, m.years.to, m.builds[0]!.id)?.fits);
+    const { order, sheets } = looseOrder(id, kits);
     const { harness } = planWiring(order, sheets, DEFAULT_SETTINGS);
     const file = JSON.parse(JSON.stringify({ kadro: 'harness', format: 1, harness }));
     expect(HarnessFile.parse(file).harness).toEqual(harness);
   });
   it('gives every wire a circuit, a gauge, a length and two ends on the unit', () => {
-    const { order, sheets } = demoOrder('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar']);
+    const { order, sheets } = looseOrder('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar']);
     const { harness } = planWiring(order, sheets, DEFAULT_SETTINGS);
     for (const e of harness.elements) {
       if (e.kind !== 'wire') continue;
@@ -37,7 +37,7 @@ describe('a harness', () => {
     }
   });
   it('splices where ways part, never a wire twice along one way', () => {
-    const { order, sheets } = demoOrder('parkway-48', ['reducer-48', 'cart-road-lamps']);
+    const { order, sheets } = looseOrder('parkway-48', ['reducer-48', 'cart-road-lamps']);
     const { harness } = planWiring(order, sheets, DEFAULT_SETTINGS);
     const splices = harness.nodes.filter((n) => n.kind === 'splice');
     expect(splices.length).toBeGreaterThan(3);
@@ -77,7 +77,7 @@ describe('what is wrong with a description is named, and the rest computes', () 
     expect(said(lost)).toMatch(/asks for a switch “on”, which is not there/);
   });
   it('a run without a length, a place no run reaches, a place that the unit does not have', () => {
-    const { order, sheets } = demoOrder('drover-4', ['roof-bar']);
+    const { order, sheets } = looseOrder('drover-4', ['roof-bar']);
     const model = structuredClone(sheets.model);
     const pillar = model.places.find((p) => p.id === 'pillar')!;
     Object.assign(pillar, { ...model.places.find((p) => p.id === 'dash')!, id: 'pillar', name: 'pillar' });
@@ -95,7 +95,7 @@ describe('what is wrong with a description is named, and the rest computes', () 
 });
 
 describe('a file of a harness', () => {
-  const { order, sheets } = demoOrder('lapwing-500', ['aux-lamps']);
+  const { order, sheets } = looseOrder('lapwing-500', ['aux-lamps']);
   const good = planWiring(order, sheets, DEFAULT_SETTINGS).harness;
   const bad = (change: (h: Harness) => void) => {
     const h = structuredClone(good);

@@ -1,7 +1,7 @@
 import ELK from 'elkjs/lib/elk.bundled.js';
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import { demoOrder } from '../../tests/demo-sheets';
+import { looseOrder } from '../../tests/demo-sheets';
 import { planWiring } from '../wiring/plan';
 import { WIRE_OD_MM } from './bundle';
 import { bundleRows } from './bundles';
@@ -12,7 +12,7 @@ import { schematicOf } from './schematic';
 import { kitPlugs, pinTable, terminalTables } from './terminals';
 
 const of = (model: string, kits: string[]) => {
-  const { order, sheets } = demoOrder(model, kits);
+  const { order, sheets } = looseOrder(model, kits);
   return { ...planWiring(order, sheets, DEFAULT_SETTINGS), model: sheets.model };
 };
 const drover = of('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar']);

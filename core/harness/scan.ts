@@ -347,13 +347,18 @@ function judge(
     }
 }
 
+/** Less than this flows through a thing that does not work, amperes. */
+const DRAWS_A = 1e-4;
+
 /** Loads that work in a state: those with their volts. */
 export function powered(h: Harness, s: Shown): PanelRow['powered'] {
   return h.elements.flatMap((e) => {
     if (e.kind !== 'load' || e.own) return [];
     const volts = s.volts.get(e.from)! - s.volts.get(e.to)!;
     const amps = s.amps.get(e.id) ?? 0;
-    return Math.abs(volts) > e.volts * NOMINAL_SHARE ? [{ id: e.id, name: e.name, volts, amps }] : [];
+    // volts that lean on it from its ground’s side, with nothing to flow to, do not make it work
+    const draws = !e.watts || Math.abs(amps) > DRAWS_A;
+    return draws && Math.abs(volts) > e.volts * NOMINAL_SHARE ? [{ id: e.id, name: e.name, volts, amps }] : [];
   });
 }
 

@@ -14,7 +14,7 @@ import { checkLamps, type OrderLamps } from '../lighting/check';
 import { judgeReading } from '../plan/judge';
 import { type PlannedStep } from '../plan/planned';
 import { changeParts } from '../plan/change-steps';
-import { needsOf, shortNeeds, type Need } from '../plan/needs';
+import { besidesOf, needsOf, shortNeeds, type Need } from '../plan/needs';
 import { wired } from '../plan/used';
 import { withCautions } from '../plan/cautions';
 import { workSteps } from '../plan/steps';
@@ -200,8 +200,9 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
     order,
     wiring.circuits.map((c) => c.id),
   );
-  const needs = memo.once('needs', [wiring.harness, JSON.stringify([settings.stock, settings.shelf, [...done], parts])], () =>
-    needsOf(wiring.harness, sheets.model, settings, parts, done),
+  const besides = besidesOf(sheets.kits, wiring.circuits);
+  const needs = memo.once('needs', [wiring.harness, JSON.stringify([settings.stock, settings.shelf, [...done], parts, besides])], () =>
+    needsOf(wiring.harness, sheets.model, settings, parts, done, besides),
   );
   const identity = checkIdentity(sheets.model.identity, order.unit.identity);
   const rest = judgeRest(order, sheets);

@@ -59,6 +59,7 @@ describe('two people on one order', () => {
     expect(done.type === 'step.done' && b.now().given[done.next!]).not.toBe('maud');
     const roof = mounts.find((s) => s.kit === 'roof-bar')!;
     b.ask({ type: 'step.started', step: roof.id }, 'maud');
+    for (const r of roof.readings) b.ask({ type: 'reading.taken', step: roof.id, reading: r.id, value: 1 }, 'maud');
     // the other sees that it is done and says so: its clock stops there
     b.ask({ type: 'step.done', step: roof.id }, 'tor');
     expect(b.now().clocks.some((c) => c.step === roof.id)).toBe(false);
@@ -94,7 +95,7 @@ describe('pictures', () => {
 });
 
 describe('a fault at the bench', () => {
-  const planted = 'open:road-kit/front-left.minus>gnd:bus';
+  const planted = 'open:road-kit/signals:ground:front-left';
   it('is hunted with the readings of the order, measured, put right and read again', () => {
     const b = twoPeople();
     b.ask({ type: 'reading.taken', step: 'road-kit/left', reading: 'front', value: 0 });

@@ -59,7 +59,7 @@ describe('what a rule pack asks of a feed', () => {
     expect(whole.demands.conflicts).toEqual([]);
     const kits = boat.sheets.kits.map((k) => ({
       ...k,
-      leads: k.leads.map((l) => (l.from === 'switch.side' ? { ...l, from: 'switch.white' } : l)),
+      joins: k.joins.map((j) => (j.end === 'helm' && j.to.side === 'switch.side' ? { ...j, to: { ...j.to, side: 'switch.white' } } : j)),
     }));
     const a = assess(boat.order, { ...boat.sheets, kits }, DEFAULT_SETTINGS);
     const conflict = a.demands.conflicts.find((c) => c.item === 'anchor-dark')!;

@@ -2,6 +2,7 @@ import type { Order } from '#model/order';
 import type { OrderEvent } from '../events/record';
 import { sayOrigin } from '#model/origin';
 import type { Sheets } from '#model/sheet';
+import { crimpPull } from '../wire/choose';
 import { awgName } from '../wire/resistance';
 import { LOCAL_CODE } from '../lighting/check';
 import type { Assessment } from './assess';
@@ -65,18 +66,37 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
       fuseA: c.fuseA,
       fuseColour: c.fuseColour,
       fuseVolts: c.fuseKind?.ratedV ?? null,
-      fusePlace: c.guardedBy ? `guarded by the fuse of ${c.guardedBy}` : confirmedPlace(order, a, c),
+      fusePlace: fusePlace(order, a, c),
       dropPct: r3(c.dropPct),
       byHand: c.overrides.map((o) => ({ field: o.field, value: o.value, reason: o.reason, by: o.by, at: o.at })),
     })),
-    splices: a.wiring.circuits.map((c) => ({
-      circuit: c.circuit.name,
-      kitColour: c.circuit.colour,
-      unitColour: c.circuit.unitColour ?? null,
-      joint: c.joint,
-      place: c.feed?.name ?? null,
-      pullN: r3(c.crimp?.newtons ?? null),
-    })),
+    splices: [
+      ...a.wiring.circuits
+        .filter((c) => c.wireFrom !== 'box')
+        .map((c) => ({
+          circuit: c.circuit.name,
+          kitColour: c.circuit.colour,
+          unitColour: c.circuit.unitColour ?? null,
+          joint: c.joint,
+          place: c.feed?.name ?? null,
+          pullN: r3(c.crimp?.newtons ?? null),
+        })),
+      // of a ready harness only what is really joined
+      ...a.ends.flatMap((e) => {
+        const c = a.wiring.circuits.find((x) => x.id === e.circuits[0]);
+        if (e.how !== 'join' && e.how !== 'extend') return [];
+        return e.wires
+          .filter((w) => w.goes !== 'capped' && w.goes !== 'spare')
+          .map((w) => ({
+            circuit: c?.circuit.name ?? e.kit.name,
+            kitColour: w.colour,
+            unitColour: w.meets,
+            joint: c?.joint ?? 'crimp-shrink',
+            place: w.goes,
+            pullN: r3(crimpPull(w.awg).newtons),
+          }));
+      }),
+    ],
     lamps: a.lamps.packs.map(({ pack, items }) => ({
       pack: pack.name,
       edition: pack.edition,
@@ -136,8 +156,13 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
 }
 export type HandoverSheet = ReturnType<typeof handoverSheet>;
 
-/** Where a circuit's fuse stands: said only where its step asked for it and somebody confirmed it. */
-function confirmedPlace(order: Order, a: Assessment, c: Assessment['wiring']['circuits'][number]): string | null {
+/**
+ * Where a circuit's fuse stands: in the lead that its box brought, or in the unit; one off the shelf only where its step asked for
+ * it and somebody confirmed it.
+ */
+function fusePlace(order: Order, a: Assessment, c: Assessment['wiring']['circuits'][number]): string | null {
+  if (c.guardedBy) return `guarded by the fuse of ${c.guardedBy}`;
+  if (c.fuseFrom === 'box') return c.feed ? `in its own lead, at ${c.feed.name}` : null;
   const asked = a.steps.find((s) => s.circuit === c.id && s.readings.some((r) => r.id === FUSE_PLACE));
   const read = asked && stepState(order, asked.id).readings[FUSE_PLACE];
   return read?.value === 1 && c.feed ? sayFusePlace(c.feed.name, fuseWithinMm(c.feed.kind)) : null;

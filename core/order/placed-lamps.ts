@@ -1,3 +1,4 @@
+import { pairsOf } from '#model/box';
 import type { Kit } from '#model/kit';
 import type { AddedLamp, Point } from '#model/lamp';
 import type { Order } from '#model/order';
@@ -28,6 +29,14 @@ function withTwin(kit: Kit, added: AddedLamp, place: string): Kit {
   const leads = kit.leads
     .filter((l) => l.from.startsWith(`${of}.`) || l.to.startsWith(`${of}.`))
     .map((l) => ({ ...l, from: end(l.from), to: end(l.to) }));
+  // what a ready harness leads to its like is led on from there
+  const fed = new Set(kit.joins.flatMap((j) => pairsOf(j).flatMap(([, to]) => (to.startsWith(`${of}.`) ? [to] : []))));
+  for (const at of fed) {
+    const terminal = at.slice(of.length + 1);
+    const colour = like.terminals.find((t) => t.id === terminal)?.colour ?? 'BK';
+    const [from, to] = terminal === 'minus' ? [`${added.id}.minus`, at] : [at, `${added.id}.${terminal}`];
+    leads.push({ from, to, colour: terminal === 'minus' ? 'BK' : colour, signal: false, bothWays: false });
+  }
   return {
     ...kit,
     devices: [...kit.devices, { ...like, id: added.id, name: added.name, place }],

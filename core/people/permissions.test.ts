@@ -14,6 +14,8 @@ const EXPECTED: Record<string, string> = {
   'kit.added': 'installer desk lead owner',
   'kit.removed': 'installer desk lead owner',
   'box.counted': 'installer desk lead owner',
+  'variant.chosen': 'installer desk lead owner',
+  'device.placed': 'installer desk lead owner',
   'fact.told': 'installer desk lead owner',
   'day.described': 'installer desk lead owner',
   'day.dropped': 'installer desk lead owner',

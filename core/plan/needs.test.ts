@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import { after, demoOrder } from '../../tests/demo-sheets';
+import { after, looseOrder } from '../../tests/demo-sheets';
 import { planWiring } from '../wiring/plan';
 import { assess } from '../order/assess';
 import { needsOf, shortNeeds } from './needs';
 
 const at = (settings: Partial<typeof DEFAULT_SETTINGS> = {}) => {
-  const { order, sheets } = demoOrder('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar']);
+  const { order, sheets } = looseOrder('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar']);
   const { harness } = planWiring(order, sheets, DEFAULT_SETTINGS);
   return { harness, needs: needsOf(harness, sheets.model, { ...DEFAULT_SETTINGS, ...settings }) };
 };
@@ -40,7 +40,7 @@ describe('what the wiring of an order uses up', () => {
     expect(shortNeeds(needs).every((n) => n.kind === 'wire' && n.circuits.length > 0)).toBe(true);
   });
   it('what a short shelf holds up comes last at the bench, and waits no more once it is done', () => {
-    const { order, sheets } = demoOrder('drover-4', ['front-harness', 'road-kit', 'roof-bar']);
+    const { order, sheets } = looseOrder('drover-4', ['front-harness', 'road-kit', 'roof-bar']);
     const settings = { ...DEFAULT_SETTINGS, shelf: [{ id: 'fuse-blade-15', have: 0 }] };
     const a = assess(order, sheets, settings);
     const short = shortNeeds(a.needs);

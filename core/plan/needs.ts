@@ -1,10 +1,12 @@
 import type { Harness } from '#model/harness';
+import type { Kit } from '#model/kit';
 import type { Taken } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
 import { cutPlan, cutRows } from '../harness/cut-list';
 import { awgName } from '../wire/resistance';
 import { terminalSize } from '../wire-rules/terminal-size';
+import type { PlannedCircuit } from '../wiring/planned';
 import { fuseId, sayFuse } from './say-fuse';
 import type { ChangePart } from './change-steps';
 
@@ -12,7 +14,7 @@ import type { ChangePart } from './change-steps';
 export interface Need {
   /** as the shelf names it */
   id: string;
-  kind: 'wire' | 'fuse' | 'relay' | 'end' | 'part';
+  kind: 'wire' | 'fuse' | 'relay' | 'end' | 'part' | 'buy';
   name: string;
   need: number;
   unit: 'm' | 'pieces';
@@ -34,8 +36,8 @@ const slug = (text: string) =>
 
 /**
  * Wire, fuses with their holders, relays and ends that the added wiring takes, each beside what is on the shelf. What comes
- * ready in a kit’s box is counted at Fit, not here. `agreed`: things that agreed changes take; `used`: circuits that are wired
- * already, whose things are off the shelf.
+ * ready in a kit’s box is counted at Fit, not here. `agreed`: things that agreed changes take; `besides`: what a box asks for and
+ * does not hold; `used`: circuits that are wired already, whose things are off the shelf.
  */
 export function needsOf(
   h: Harness,
@@ -43,6 +45,7 @@ export function needsOf(
   settings: Pick<Settings, 'stock' | 'shelf'>,
   agreed: readonly ChangePart[] = [],
   used: ReadonlySet<string> = new Set(),
+  besides: readonly Besides[] = [],
 ): Need[] {
   const shelf = new Map(settings.shelf.map((s) => [s.id, s.have]));
   const rows = cutRows(h, model).filter((r) => !r.circuit || !used.has(r.circuit));
@@ -69,7 +72,7 @@ export function needsOf(
       circuits: [...new Set([...(had?.circuits ?? []), ...(lacks && r.circuit ? [r.circuit] : [])])],
     });
   }
-  for (const { uses: all, ...p } of piecesOf(h, model, agreed).values()) {
+  for (const { uses: all, ...p } of piecesOf(h, model, agreed, besides).values()) {
     const uses = [...all].filter(([c]) => c === null || !used.has(c));
     if (!uses.length) continue;
     const need = Math.ceil(uses.reduce((s, [, n]) => s + n, 0));
@@ -86,16 +89,34 @@ export function needsOf(
       circuits: waits.flatMap(([circuit]) => circuit ?? []),
     });
   }
-  const order = ['part', 'wire', 'fuse', 'relay', 'end'];
+  const order = ['buy', 'part', 'wire', 'fuse', 'relay', 'end'];
   return [...needs.values()].sort(
     (a, b) => order.indexOf(a.kind) - order.indexOf(b.kind) || a.name.localeCompare(b.name, 'en', { numeric: true }),
   );
 }
 
+/** Something that neither a box nor the unit has, and that a circuit, or a kit as a whole, waits for. */
+export interface Besides {
+  item: string;
+  count: number;
+  circuit: string | null;
+}
+
+/** What the boxes of an order ask for besides, and what their plugs want where they do not go into what they are joined to. */
+export const besidesOf = (kits: readonly Kit[], circuits: readonly Pick<PlannedCircuit, 'id' | 'adapted'>[]): Besides[] => [
+  ...kits.flatMap((k) => k.besides.map(({ item, count }) => ({ item, count, circuit: null }))),
+  ...circuits.flatMap((c) =>
+    (c.adapted?.buy ?? []).map((b): Besides => {
+      const n = /^(\d+) × (.*)$/.exec(b);
+      return { item: n ? n[2]! : b, count: n ? Number(n[1]) : 1, circuit: c.id };
+    }),
+  ),
+];
+
 /** Pieces of one kind, with how many each circuit takes. */
 type Pieces = Pick<Need, 'id' | 'kind' | 'name' | 'price'> & { uses: Map<string | null, number> };
 
-function piecesOf(h: Harness, model: UnitModel, agreed: readonly ChangePart[]): Map<string, Pieces> {
+function piecesOf(h: Harness, model: UnitModel, agreed: readonly ChangePart[], besides: readonly Besides[] = []): Map<string, Pieces> {
   const pieces = new Map<string, Pieces>();
   const add = (kind: Need['kind'], id: string, name: string, circuit: string | null, n = 1, price?: number) => {
     let p = pieces.get(id);
@@ -118,6 +139,7 @@ function piecesOf(h: Harness, model: UnitModel, agreed: readonly ChangePart[]): 
     if (e.kind === 'fuse' && e.of === null && e.circuit !== null && !e.box) add('fuse', fuseId(e), `${sayFuse(e)} and holder`, e.circuit);
     if (e.kind === 'coil' && e.part) add('relay', e.part.id, e.part.name, e.circuit);
   }
+  for (const b of besides) add('buy', slug(b.item), b.item, b.circuit, b.count);
   for (const p of agreed) add(p.kind, p.id, p.name, null, 1, p.price);
   return pieces;
 }

@@ -1,19 +1,19 @@
 import { describe, expect, it } from 'vitest';
 import type { UnitModel } from '#model/unit-model';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import { demoIds, demoKit, demoModel, demoOrder } from '../../tests/demo-sheets';
+import { demoIds, looseKit, demoModel, looseOrder } from '../../tests/demo-sheets';
 import { assess, type Assessment } from '../order/assess';
 import { fitRule } from '../order/fit';
 import { awgName } from '../wire/resistance';
 import { CAUTION } from './cautions';
 
 const fitting = (m: string) =>
-  demoIds('kits').filter((k) => fitRule(demoKit(k), demoModel(m), demoModel(m).years.to, demoModel(m).builds[0]!.id)?.fits);
+  demoIds('kits').filter((k) => fitRule(looseKit(k), demoModel(m), demoModel(m).years.to, demoModel(m).builds[0]!.id)?.fits);
 /** Every demo unit with all the kits that fit it, and each of them alone. */
 const orders = (): [string, Assessment][] =>
   demoIds('models').flatMap((m) =>
     [fitting(m), ...fitting(m).map((k) => [k])].map((kits): [string, Assessment] => {
-      const { order, sheets } = demoOrder(m, kits);
+      const { order, sheets } = looseOrder(m, kits);
       return [`${m}: ${kits.join(', ')}`, assess(order, sheets, DEFAULT_SETTINGS)];
     }),
   );
@@ -74,7 +74,7 @@ describe('what a step says of the wiring', () => {
     }
   });
   it('a reducer’s step tells of its trigger lead, and of no relay', () => {
-    const { order, sheets } = demoOrder('parkway-48', ['reducer-48', 'usb-socket']);
+    const { order, sheets } = looseOrder('parkway-48', ['reducer-48', 'usb-socket']);
     const s = assess(order, sheets, DEFAULT_SETTINGS).steps.find((x) => x.id === 'wire/reducer-48/input')!;
     expect(s.text).toMatch(/key-switch wire, 48 V to Reducer, trigger lead/);
     expect(s.text).not.toMatch(/relay|86/);
@@ -82,7 +82,7 @@ describe('what a step says of the wiring', () => {
 });
 
 const steps = (model: string, kits: string[], change: (m: UnitModel) => void = () => undefined) => {
-  const { order, sheets } = demoOrder(model, kits);
+  const { order, sheets } = looseOrder(model, kits);
   const copy = structuredClone(sheets);
   change(copy.model);
   return assess(order, copy, DEFAULT_SETTINGS).steps;
@@ -121,7 +121,7 @@ describe('packs', () => {
     },
   );
   it('nothing is planned on more than 60 V until a qualified person acknowledges the isolation procedure', () => {
-    const { order, sheets } = demoOrder('parkway-48', ['reducer-48']);
+    const { order, sheets } = looseOrder('parkway-48', ['reducer-48']);
     const high = structuredClone(sheets);
     high.model.electrical.wall!.volts = 66;
     const circuit = (facts: Record<string, boolean>) => assess({ ...order, facts }, high, DEFAULT_SETTINGS).wiring.circuits[0]!;

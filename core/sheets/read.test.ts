@@ -47,7 +47,7 @@ describe('reading a sheet file', () => {
     expect(spoil('kits/reducer-48', '"low": 11.5, "high": 13.9', '"low": 13.9, "high": 11.5').problems[0]!.message).toMatch(/upside down/);
   });
   it('says where a text stops being JSON', () => {
-    const broken = text('kits/roof-bar').replace('"box": [', '"box": [,');
+    const broken = text('kits/roof-bar').replace('"contents": [', '"contents": [,');
     const r = readSheet(broken);
     expect(r.sheet).toBeNull();
     expect(r.problems[0]!.line).toBe(broken.split('\n').findIndex((l) => l.includes('[,')) + 1);

@@ -1,4 +1,4 @@
-import { pairsOf } from '#model/box';
+import { pairsOf, targetsOf } from '#model/box';
 import type { Circuit, Kit } from '#model/kit';
 import type { Order, WireOverride } from '#model/order';
 import type { Settings } from '#model/settings';
@@ -147,6 +147,21 @@ function itemsOf(order: Order, { model, kits }: Sheets): Item[] {
   });
 }
 
+/** Devices that a terminal’s wire leads to, by a kit’s loose leads and its ready harnesses. */
+function devicesOn(kit: Kit, device: string, terminal: string): Set<string> {
+  const at = `${device}.${terminal}`;
+  const out = new Set<string>();
+  const add = (text: string) => {
+    const t = text.includes('.') ? readTarget(text) : null;
+    if (t?.to === 'terminal' && t.device !== device) out.add(t.device);
+  };
+  for (const l of kit.leads) if (l.from === at) add(l.to);
+  for (const j of kit.joins)
+    for (const [wire, to] of pairsOf(j))
+      if (to === at) for (const k of kit.joins) if (k.harness === j.harness) for (const x of targetsOf(k, wire)) add(x);
+  return out;
+}
+
 /** The circuit whose terminal a tap is joined to, found by whose devices that terminal feeds, or who feeds its device. */
 function giverOf(items: readonly Item[], taps: readonly TapTarget[]): Item | undefined {
   for (const t of taps) {
@@ -155,9 +170,8 @@ function giverOf(items: readonly Item[], taps: readonly TapTarget[]): Item | und
     const mine = items.filter((x) => x.kit.id === kitId);
     const [first] = mine;
     if (!first) continue;
-    const at = `${device}.${t.of.terminal}`;
-    const fed = first.kit.leads.find((l) => l.from === at)?.to.split('.')[0];
-    const giver = mine.find((x) => (fed !== undefined && x.circuit.devices.includes(fed)) || x.circuit.devices.includes(device));
+    const fed = devicesOn(first.kit, device, t.of.terminal);
+    const giver = mine.find((x) => x.circuit.devices.some((d) => fed.has(d))) ?? mine.find((x) => x.circuit.devices.includes(device));
     if (giver) return giver;
   }
   return undefined;

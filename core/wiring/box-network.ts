@@ -182,7 +182,8 @@ function addWire(b: Builder, kit: Kit, box: LaidBox, laid: LaidHarness, w: BoxHa
   const from =
     home ?? all.find((x) => x.target && ['feed', 'trigger', 'wire'].includes(x.target.to)) ?? all.find((x) => gives(b, x.node)) ?? all[0]!;
   const back = home !== undefined;
-  const circuit = all.flatMap((x) => (x.target?.to === 'feed' ? [s.circuitId(x.target.circuit)] : []))[0] ?? null;
+  const circuit =
+    all.flatMap((x) => (x.target?.to === 'feed' || x.target?.to === 'trigger' ? [s.circuitId(x.target.circuit)] : []))[0] ?? null;
   const reaches = (p: string, by: string): boolean => stops.has(p) || touch(p).some((l) => l.id !== by && reaches(other(l, p), l.id));
   const legOf = new Map(laid.legs.map((l) => [l.id, l]));
 
@@ -191,7 +192,7 @@ function addWire(b: Builder, kit: Kit, box: LaidBox, laid: LaidHarness, w: BoxHa
     if (a === z) return;
     const [one, two] = back ? [z, a] : [a, z];
     b.ready({
-      id: `${kit.id}/${h.id}:${w.id}:${legs[0] ?? 'joint'}${legs.length ? '' : `-${z.split('/').at(-1)}`}`.slice(0, 160),
+      id: `${kit.id}/${h.id}:${w.id}:${legs.at(-1) ?? 'joint'}${legs.length ? '' : `-${z.split('/').at(-1)}`}`.slice(0, 160),
       from: one,
       to: two,
       places: back ? [...places].reverse() : places,

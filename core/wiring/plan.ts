@@ -2,16 +2,17 @@ import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import { assign } from './assign';
+import { boxSheets } from './chosen';
 import { layWiring, loadWiring } from './load';
 import type { Wiring } from './planned';
 import { sizeWiring } from './size';
 
 /**
- * Plans every circuit of the order's kits on this unit, stage by stage: a feed for each, all together; everything laid along the
+ * Plans every circuit of the order's kits on this unit, stage by stage: each box as it was chosen; a feed for each, all together; everything laid along the
  * runs, what the box brings first; what flows; and gauge, fuse and judgement. What is set by hand is kept to, and its effect is told.
- * @param sheets with the box as it was chosen: see `boxSheets`
  */
-export function planWiring(order: Order, sheets: Sheets, settings: Settings): Wiring {
+export function planWiring(order: Order, given: Sheets, settings: Settings): Wiring {
+  const sheets = boxSheets(order, given);
   const plan = (o: Order, plain: Wiring | null): Wiring =>
     sizeWiring(loadWiring(layWiring(assign(o, sheets, settings), o, sheets), settings), o, settings, plain);
   const plain = order.overrides.length ? plan({ ...order, overrides: [] }, null) : null;

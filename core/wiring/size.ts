@@ -215,8 +215,10 @@ function whole(
     if (e.kind === 'wire') return Object.freeze({ ...e, awg: e.awg ?? settled.gauges.get(e.id) ?? null, bundled: bundled(e) });
     const rating = e.kind === 'fuse' ? settled.ratings.get(e.id) : undefined;
     if (e.kind !== 'fuse' || rating === undefined) return Object.freeze({ ...e });
+    // one off the shelf stands where the box’s own was
+    const { box: _replaced, ...fuse } = e;
     return Object.freeze({
-      ...e,
+      ...fuse,
       ratingA: rating,
       family: fuseFamily(rating),
       ratedV: planned.get(e.circuit ?? '')?.fuseKind?.ratedV ?? e.ratedV,

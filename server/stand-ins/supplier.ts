@@ -10,7 +10,7 @@ export interface Quote {
 }
 
 /** Prices a piece or a metre by kind, in the shop’s currency: invented, like the supplier. */
-const PRICE: Record<Need['kind'], number> = { wire: 1.1, fuse: 4.5, relay: 14, end: 0.45, part: 60 };
+const PRICE: Record<Need['kind'], number> = { wire: 1.1, fuse: 4.5, relay: 14, end: 0.45, part: 60, buy: 9 };
 
 /** A supplier that stands in for a real one: the same answer to the same question, without asking anybody. */
 export function quote(needs: readonly Need[]): Quote[] {

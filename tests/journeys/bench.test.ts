@@ -42,7 +42,7 @@ describe('a fault at the bench', () => {
     await answer(page, 'Rear left flashes', 'Yes');
     await page.waitForSelector('[aria-label="What is wrong"][aria-busy=false] [data-next-measurement]', { timeout: 20_000 });
     await press(page, 'Simulated meter', '[data-next-measurement]');
-    const cause = '[data-cause="open:road-kit/front-left.minus>gnd:bus"]';
+    const cause = '[data-cause="open:road-kit/signals:ground:front-left"]';
     for (let n = 0; n < 3; n++) {
       await sees(page, 'From the simulated meter, steady.', 20_000);
       await press(page, 'Read', '[data-next-measurement]');
@@ -51,7 +51,7 @@ describe('a fault at the bench', () => {
       const named = await page.$$eval('[data-cause]', (e) => e[0]?.textContent ?? '');
       if (/^9\d %/.test(named)) break;
     }
-    expect(await page.$$eval('[data-cause]', (e) => e[0]!.getAttribute('data-cause'))).toBe('open:road-kit/front-left.minus>gnd:bus');
+    expect(await page.$$eval('[data-cause]', (e) => e[0]!.getAttribute('data-cause'))).toBe('open:road-kit/signals:ground:front-left');
     await page.$eval(`${cause} button`, (b) => (b as HTMLElement).click());
     await sees(page, 'Read again what failed.', 20_000);
     await answer(page, 'Front left flashes', 'Yes');

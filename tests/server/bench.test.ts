@@ -106,7 +106,7 @@ describe('the meter that stands in', () => {
   });
   it('shows what is planted, until that is put right', async () => {
     const planted = (await tor.call('GET', `/api/orders/${id}/stand-in`)).body.planted;
-    expect(planted.cause).toBe('open:road-kit/front-left.minus>gnd:bus');
+    expect(planted.cause).toBe('open:road-kit/signals:ground:front-left');
     const look = { kind: 'volts', plus: 'road-kit/front-left.minus', minus: 'bat-' };
     const left = { 'unit#key': 'run', 'road-kit/switch#turn': 'left' };
     expect((await steady(at(look, left))).value).toBeGreaterThan(11);

@@ -36,7 +36,7 @@ describe('a saved harness', () => {
     ['no JSON', '{"kadro":', /this is no JSON/],
     ['another of our files', readFileSync(new URL('../../../demo/kits/roof-bar.json', import.meta.url), 'utf8'), /kadro: /],
     ['a newer format', text.replace('"format":1', '"format":2'), /format: /],
-    ['a figure below zero', text.replace('"ratingA":4', '"ratingA":-4'), /ratingA: /],
+    ['a figure below zero', text.replace('"ratingA":7.5', '"ratingA":-7.5'), /ratingA: /],
     ['a field that is not known', text.replace('"keyed":', '"colour":"red","keyed":'), /Unrecognized key|not a field|colour/],
   ])('refuses %s and says where', (_, t, says) => expect(problems(t)).toMatch(says));
 });
