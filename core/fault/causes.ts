@@ -268,6 +268,8 @@ function changedOver(h: Harness, say: (id: string) => string): Cause[] {
       const sameStart = fa && fa !== 'unit' && fa === fb && a.from !== b.from;
       const sameEnd = ta && ta !== 'unit' && ta === tb && a.to !== b.to;
       if (a.to === b.to || a.from === b.from || !(sameStart || sameEnd)) continue;
+      // in one ready harness the maker has filled the plugs: what may be changed over there are plugs of two legs
+      if (a.box && b.box && a.box.harness === b.box.harness && a.box.kit === b.box.kit && sameStart && sameEnd) continue;
       out.push({
         id: `swapped:${a.id}:${b.id}`,
         kind: 'swapped',

@@ -3,6 +3,7 @@ import type { UnitModel } from '#model/unit-model';
 import { hazardsAlong, PROTECTION } from '../circuit/route';
 import { thinInThick } from '../wire-rules/terminal-size';
 import { crimpPull } from '../wire/choose';
+import type { EndWork } from '../wiring/box-work';
 import { planCuts, type CutPlan, type Length } from './cut';
 
 /** Bared at each end by gauge, millimetres: [thinnest gauge it holds for, mm]. Common practice, no source. */
@@ -97,8 +98,33 @@ export interface SpliceRow {
 
 const UNIT_KINDS: readonly HarnessNode['kind'][] = ['unit-wire', 'point', 'splice', 'fused'];
 
-/** The splice sheet: kit colours against unit colours, the joint, its place, and the pull it must hold. */
-export function spliceRows(h: Harness, jointOf: (circuit: string | null) => string): SpliceRow[] {
+/**
+ * The splice sheet: kit colours against unit colours, the joint, its place, and the pull it must hold. Of ready harnesses only what
+ * is really joined.
+ */
+export const spliceRows = (h: Harness, ends: readonly EndWork[], jointOf: (circuit: string | null) => string): SpliceRow[] => [
+  ...shelfSplices(h, jointOf),
+  ...ends.flatMap((e) => (e.how === 'join' ? endSplices(e, jointOf) : [])),
+];
+
+/** The joints of an end of a ready harness: both colours, and what a thin wire in a thick one wants. */
+function endSplices(e: EndWork, jointOf: (circuit: string | null) => string): SpliceRow[] {
+  const circuit = e.circuits[0] ?? null;
+  return e.wires
+    .filter((w) => w.goes !== 'capped' && w.goes !== 'spare')
+    .map((w) => ({
+      at: `${e.name}: ${w.goes}`,
+      place: e.place,
+      joint: jointOf(circuit),
+      from: [w.meets ?? 'the unit'],
+      to: [w.colour],
+      pull: crimpPull(w.awg),
+      warning: w.meetsAwg === null ? null : thinInThick([w.awg, w.meetsAwg]),
+      circuit,
+    }));
+}
+
+function shelfSplices(h: Harness, jointOf: (circuit: string | null) => string): SpliceRow[] {
   const wires = h.elements.filter((e): e is HarnessWire => e.kind === 'wire');
   const rows: SpliceRow[] = [];
   for (const n of h.nodes) {
@@ -109,6 +135,9 @@ export function spliceRows(h: Harness, jointOf: (circuit: string | null) => stri
     const fuse = h.elements.find(
       (e) => e.kind === 'fuse' && (n.kind === 'fused' ? e.to === n.id : e.from === n.id) && e.circuit !== null && !e.id.includes(':limit'),
     );
+    // what a ready harness ends in is told by its ends
+    const touching = [...into, ...out];
+    if (touching.length && touching.every((w) => w.box) && !(fuse?.kind === 'fuse' && !fuse.box)) continue;
     if (n.kind !== 'splice' && !out.length && !(n.kind === 'point' && fuse)) continue;
     const circuit = into[0]?.circuit ?? out[0]?.circuit ?? fuse?.circuit ?? null;
     const gauges = [...into, ...out].flatMap((w) => w.awg ?? []);
@@ -128,8 +157,23 @@ export function spliceRows(h: Harness, jointOf: (circuit: string | null) => stri
   return rows;
 }
 
-/** Leads that a device or a plug has and nothing is joined to: capped and tied back. */
-export function capRows(h: Harness): { lead: string; place: string | null }[] {
+/** Leads that a device, a plug or a ready harness has and nothing is joined to: capped and tied back; and cavities that stay plugged. */
+export const capRows = (h: Harness, ends: readonly EndWork[] = []): { lead: string; place: string | null }[] => [
+  ...looseTerminals(h),
+  ...ends.flatMap((e) => {
+    const idle = e.wires.filter((w) => w.goes === 'capped' || w.goes === 'spare').map((w) => w.colour);
+    const spare = e.end.kind === 'connector' ? e.end.cavities - e.wires.length : 0;
+    const name = `${e.harness}, ${e.name}`;
+    return [
+      ...(idle.length ? [{ lead: `${name}: ${idle.join(', ')}`, place: e.place }] : []),
+      ...(spare > 0
+        ? [{ lead: `${name}: ${spare} spare ${spare === 1 ? 'cavity keeps its plug' : 'cavities keep their plugs'}`, place: e.place }]
+        : []),
+    ];
+  }),
+];
+
+function looseTerminals(h: Harness): { lead: string; place: string | null }[] {
   const joined = new Set(h.elements.flatMap((e) => (e.kind === 'wire' || (e.kind === 'fuse' && e.circuit !== null) ? [e.from, e.to] : [])));
   return h.nodes.flatMap((n) =>
     n.kind === 'terminal' && !joined.has(n.id) && h.nodes.some((m) => m.of === n.of && joined.has(m.id))

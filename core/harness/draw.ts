@@ -31,9 +31,39 @@ export function drawSchematic(l: Layout): Stroke[] {
   return [...l.links.flatMap(wire), ...l.blocks.flatMap(block)];
 }
 
+/** A short line across a wire near either end. */
+function ticks(points: PlacedLink['points']): Stroke[] {
+  const one = (end: { x: number; y: number }, next: { x: number; y: number }): Stroke[] => {
+    const length = Math.hypot(next.x - end.x, next.y - end.y);
+    if (length < 24) return [];
+    const [ux, uy] = [(next.x - end.x) / length, (next.y - end.y) / length];
+    const [x, y] = [end.x + ux * 12, end.y + uy * 12];
+    return [
+      {
+        kind: 'line',
+        points: [
+          { x: x - uy * 6, y: y + ux * 6 },
+          { x: x + uy * 6, y: y - ux * 6 },
+        ],
+        colour: '#16262b',
+        width: 1.4,
+      },
+    ];
+  };
+  return points.length < 2 ? [] : [...one(points[0]!, points[1]!), ...one(points.at(-1)!, points.at(-2)!)];
+}
+
 function wire(l: PlacedLink): Stroke[] {
   const [base, tracer] = l.colour.split('/') as [string, string | undefined];
   const out: Stroke[] = [
+    // a ready wire is sheathed, one off the shelf ticked at its ends: told apart without their colours
+    ...(l.origin === 'box'
+      ? [
+          { kind: 'line' as const, points: l.points, colour: '#52646a', width: 7 },
+          { kind: 'line' as const, points: l.points, colour: '#ffffff', width: 5.8 },
+        ]
+      : []),
+    ...(l.origin === 'shelf' ? ticks(l.points) : []),
     { kind: 'line', points: l.points, colour: '#16262b', width: 3.6 },
     { kind: 'line', points: l.points, colour: fill(base), width: 2.1 },
   ];

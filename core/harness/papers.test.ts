@@ -50,7 +50,7 @@ describe('the cut list', () => {
 });
 
 describe('joints', () => {
-  const splices = spliceRows(drover.harness, () => 'crimp, adhesive shrink');
+  const splices = spliceRows(drover.harness, [], () => 'crimp, adhesive shrink');
   it('pair the kit’s colour with the unit’s, with the pull that the thinnest wire must hold (ABYC E-11)', () => {
     const tail = splices.find((s) => s.at === 'tail-lamp wire')!;
     expect(tail).toMatchObject({ from: ['BN/WH'], to: ['BN'], pull: { lbf: 10 } });

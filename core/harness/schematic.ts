@@ -26,6 +26,8 @@ export interface Link {
   colour: string;
   label: string;
   circuit: string | null;
+  /** ready out of a box, or cut from the shelf; null: a joint without a wire */
+  origin: 'box' | 'shelf' | null;
 }
 export interface Schematic {
   blocks: Block[];
@@ -147,7 +149,7 @@ export function schematicOf(h: Harness): Schematic {
       ],
     });
     const joint = (id: string, from: Link['from'], to: Link['to']) =>
-      links.push({ id, element: e.id, from, to, colour: 'RD', label: '', circuit: e.circuit });
+      links.push({ id, element: e.id, from, to, colour: 'RD', label: '', circuit: e.circuit, origin: null });
     const [before, after] = [seat.get(e.from), seat.get(e.to)];
     if (before) joint(`${e.id}~in`, before, { block: e.id, port: into });
     if (after) joint(`${e.id}~out`, { block: e.id, port: out }, after);
@@ -196,6 +198,7 @@ export function schematicOf(h: Harness): Schematic {
       colour: w.colour,
       label: w.awg === null ? w.colour : `${w.colour} ${awgName(w.awg)}`,
       circuit: w.circuit,
+      origin: w.box ? 'box' : 'shelf',
     });
   }
   return { blocks: [...blocks.values()], links };

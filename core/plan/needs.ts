@@ -22,7 +22,9 @@ export interface Need {
   have: number | null;
   /** what is missing; null where nobody counted */
   short: number | null;
-  /** circuits that wait for it when it is short */
+  /** circuits that take it */
+  uses: string[];
+  /** those of them that wait for it when it is short */
   circuits: string[];
   /** for one, in the shop’s currency, where a sheet or the settings say */
   price?: number;
@@ -69,6 +71,7 @@ export function needsOf(
       // a shop that has entered no wire at all has not counted it
       have: counted ? Number(onHand.toFixed(2)) : null,
       short: counted ? Number(((had?.short ?? 0) + lacks).toFixed(2)) : null,
+      uses: [...new Set([...(had?.uses ?? []), ...(r.circuit ? [r.circuit] : [])])],
       circuits: [...new Set([...(had?.circuits ?? []), ...(lacks && r.circuit ? [r.circuit] : [])])],
     });
   }
@@ -86,6 +89,7 @@ export function needsOf(
       unit: 'pieces',
       have,
       short: have === null ? null : Math.max(0, need - have),
+      uses: uses.flatMap(([circuit]) => circuit ?? []),
       circuits: waits.flatMap(([circuit]) => circuit ?? []),
     });
   }

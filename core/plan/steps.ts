@@ -11,6 +11,7 @@ import { thinInThick } from '../wire-rules/terminal-size';
 import { isHighVoltage, isTraction, PACK_WORK_V } from '../wire-rules/high-volts';
 import { awgName } from '../wire/resistance';
 import { round } from '../sum';
+import { ownFuse } from '../circuit/flows';
 import { PROTECTION } from '../circuit/route';
 import { sayEndWork, type EndWork } from '../wiring/box-work';
 import { takenOff } from '../wiring/chosen';
@@ -281,10 +282,20 @@ const SHELF_MINUTES = 6;
 
 const minutesOfEnds = (ends: readonly EndWork[]): number => ends.reduce((n, e) => n + END_MINUTES[e.how], 0);
 
+/** Whether a circuit leaves anything to be done by itself: all of one may go on with the ends of another. */
+const isWork = (c: PlannedCircuit, h: Harness, all: readonly EndWork[]): boolean =>
+  c.wireFrom === 'shelf' ||
+  all.some((e) => e.circuits[0] === c.id) ||
+  h.elements.some((e) => e.circuit === c.id && ((e.kind === 'wire' && !e.box) || (e.kind === 'fuse' && e.id === ownFuse(c.id) && !e.box)));
+
 /** The wiring of one circuit as a step: what its box brings is plugged and screwed on, what it does not is cut and joined. */
-function wireStep(c: PlannedCircuit, harness: Harness, model: UnitModel, all: readonly EndWork[]): PlannedStep {
+function wireStep(c: PlannedCircuit, wiring: Wiring, model: UnitModel, all: readonly EndWork[]): PlannedStep {
+  const { harness } = wiring;
   const ends = all.filter((e) => e.circuits[0] === c.id);
   const shelf = harness.elements.filter((e) => e.kind === 'wire' && e.circuit === c.id && !e.box);
+  const leads = wiring.boxes.filter((b) => b.kit === c.kit.id && b.laid && isLead(b) && ends.some((e) => e.of.harness === b.harness.id));
+  const leadsM = leads.reduce((s, b) => s + b.harness.legs[0]!.lengthMm / 1000, 0);
+  const hazards = [...new Set(leads.flatMap((b) => b.laid!.legs.flatMap((l) => l.hazards)))];
   const crimps = shelf.length > 0 || ends.some((e) => e.how === 'join' || e.how === 'extend');
   return step({
     id: wireStepOf(c.id),
@@ -292,7 +303,10 @@ function wireStep(c: PlannedCircuit, harness: Harness, model: UnitModel, all: re
     kit: c.kit.id,
     circuit: c.id,
     title: crimps ? `Wire ${c.circuit.name}` : `Plug in ${c.circuit.name}`,
-    text: sayCircuit(c, harness, model, ends),
+    text: [
+      sayCircuit(c, harness, model, ends),
+      ...(hazards.length ? [`On its way: ${hazards.map((z) => `${z}: ${PROTECTION[z]}`).join('; ')}.`] : []),
+    ].join('\n'),
     place: c.feed?.place ?? null,
     reach: [
       ...new Set([
@@ -301,12 +315,15 @@ function wireStep(c: PlannedCircuit, harness: Harness, model: UnitModel, all: re
         ...ends.flatMap((e) => e.place ?? []),
       ]),
     ],
-    way: shelf.length ? (c.route?.places ?? []) : [],
+    way: [...new Set([...(shelf.length ? (c.route?.places ?? []) : []), ...leads.flatMap((b) => b.laid!.legs.flatMap((l) => l.places))])],
     tool: crimps ? 'cutter, stripper, crimper' : ends.some((e) => e.how === 'screw') ? '10 mm wrench' : null,
     slideOnFirst:
       !crimps || c.joint === 'factory-plug' ? [] : ['heat-shrink', ...(c.circuit.terminal === 'ring' && shelf.length ? ['boot'] : [])],
     cautions: [`Never across steering or brake parts${crimps ? '; heat gun away from fuel' : ''}`, ...(crimps ? thinLeads(c) : [])],
-    minutes: Math.max(1, (shelf.length && !ends.length ? SHELF_MINUTES : shelf.length ? 3 : 0) + minutesOfEnds(ends)),
+    minutes: Math.max(
+      1,
+      (shelf.length && !ends.length ? SHELF_MINUTES : shelf.length ? 3 : 0) + minutesOfEnds(ends) + Math.round(LAY_MINUTES_PER_M * leadsM),
+    ),
     readings: [
       ...(c.crimp && crimps
         ? [
@@ -331,11 +348,14 @@ function wireStep(c: PlannedCircuit, harness: Harness, model: UnitModel, all: re
   });
 }
 
+/** A single lead is laid as it is joined. */
+const isLead = (b: Wiring['boxes'][number]): boolean => b.harness.legs.length === 1;
+
 /** Laying each ready harness of a kit along the unit, before anything of it is joined. */
 function laySteps(kit: Kit, wiring: Wiring, model: UnitModel, all: readonly EndWork[]): PlannedStep[] {
   const name = (id: string) => model.places.find((p) => p.id === id)?.name ?? id;
   return wiring.boxes.flatMap((box) => {
-    if (box.kit !== kit.id || !box.laid) return [];
+    if (box.kit !== kit.id || !box.laid || isLead(box)) return [];
     const ends = all.filter((e) => e.kit.id === kit.id && e.of.harness === box.harness.id);
     const joined = ends.filter((e) => e.place);
     const lengthM = box.harness.legs.reduce((s, l) => s + l.lengthMm, 0) / 1000;
@@ -438,7 +458,9 @@ export const FUSE_PLACE = 'fuse-place';
 
 /** A keyed feed is proved dead, live, dead; a constant one live. */
 function feedProofs(model: UnitModel, wiring: Wiring): PlannedStep[] {
-  const used = wiring.points.filter((p) => wiring.circuits.some((c) => c.feed?.id === p.id || c.trigger?.id === p.id));
+  // what a kit hands on is proved where the kit itself is fed
+  const given = new Set(wiring.circuits.flatMap((c) => c.kit.provides.map((p) => p.id)));
+  const used = wiring.points.filter((p) => !given.has(p.id) && wiring.circuits.some((c) => c.feed?.id === p.id || c.trigger?.id === p.id));
   return used.map((p) => {
     const place = p.place;
     const live = liveExpected(model, p);
@@ -491,7 +513,8 @@ export function workSteps(
   const of = (stage: Stage) => kits.flatMap((k) => kitSteps(k, stage, model, budget, wiring));
   const at = model.electrical.battery.place;
   const engine = model.electrical.source.kind !== 'none';
-  const loaded = wiring.circuits.filter((c) => c.load.peakA !== null && c.load.peakA > 0 && !c.circuit.makes);
+  const draws = (c: PlannedCircuit) => c.circuit.devices.some((d) => c.kit.devices.find((x) => x.id === d)?.load);
+  const loaded = wiring.circuits.filter((c) => c.load.peakA !== null && c.load.peakA > 0 && !c.circuit.makes && draws(c));
   return [
     restStep(model),
     ...of('bench-test'),
@@ -502,7 +525,7 @@ export function workSteps(
     ...kits.flatMap(mountSteps),
     ...kits.flatMap((k) => laySteps(k, wiring, model, ends)),
     ...of('wire'),
-    ...wiring.circuits.map((c) => wireStep(c, wiring.harness, model, ends)),
+    ...wiring.circuits.filter((c) => isWork(c, wiring.harness, ends)).map((c) => wireStep(c, wiring, model, ends)),
     ...feedProofs(model, wiring),
     ...loaded.map((c) =>
       step({

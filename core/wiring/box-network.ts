@@ -247,7 +247,13 @@ function addWire(b: Builder, kit: Kit, box: LaidBox, laid: LaidHarness, w: BoxHa
       b.node(joint, `end of the ${legName(h, leg.id)} of the ${h.name}`, 'splice', lastWithin(s.model, along, leg.hasMm - EASE_MM));
       flush(joint);
       for (const x of here)
-        b.join(back ? x.node : joint, [back ? joint : x.node], { colour: w.colour, circuit, signal: w.signal, bothWays: w.bothWays });
+        b.join(back ? x.node : joint, [back ? joint : x.node], {
+          colour: w.colour,
+          circuit,
+          awg: w.awg,
+          signal: w.signal,
+          bothWays: w.bothWays,
+        });
     } else if (by !== null && here.length === 1) flush(here[0]!.node);
     else if (by !== null && here.length + next.length > 1) {
       // a joint that its maker made
@@ -299,7 +305,7 @@ function addWire(b: Builder, kit: Kit, box: LaidBox, laid: LaidHarness, w: BoxHa
           'splice',
           lastWithin(s.model, [...places].reverse(), lies.hasMm - EASE_MM),
         );
-        b.join(back ? joint : at, [back ? at : joint], { colour: w.colour, circuit, signal: w.signal, bothWays: w.bothWays });
+        b.join(back ? joint : at, [back ? at : joint], { colour: w.colour, circuit, awg: w.awg, signal: w.signal, bothWays: w.bothWays });
         at = joint;
         rest = none(p);
       }

@@ -24,7 +24,8 @@ export interface EndWork {
   into: string;
   /** circuits whose wires end here */
   circuits: string[];
-  wires: { colour: string; awg: number; cavity: number | null; goes: string; meets: string | null }[];
+  /** each wire, what it goes to, and colour and gauge of what it meets there */
+  wires: { colour: string; awg: number; cavity: number | null; goes: string; meets: string | null; meetsAwg: number | null }[];
   /** the leg that leads to it, as it lies; null where it is joined nowhere */
   leg: LaidLeg | null;
   legName: string;
@@ -37,13 +38,25 @@ export interface EndWork {
 /** Surplus that is worth a word. Common practice, no source. */
 const STOW_MM = 100;
 
+/** Words in a row, the last with “and”. */
+const listed = (words: readonly string[]): string =>
+  words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : (words[0] ?? '');
 const distinct = <T>(list: readonly T[]): T[] => [...new Set(list)];
 
 /** Every end of every ready harness of an order, as the wiring was planned. */
 export function endWork(wiring: Wiring, { kits, model }: Pick<Sheets, 'kits' | 'model'>): EndWork[] {
   return wiring.boxes.flatMap((box) => {
     const kit = kits.find((k) => k.id === box.kit)!;
-    return box.ends.map((e) => oneEnd(box, e, kit, wiring, model));
+    const told = new Set<string>();
+    return box.ends.map((e) => {
+      const end = oneEnd(box, e, kit, wiring, model);
+      // a lead with two ends has one way: its surplus is told once
+      if (!end.leg || !told.has(end.leg.id)) {
+        if (end.leg) told.add(end.leg.id);
+        return end;
+      }
+      return { ...end, overMm: 0 };
+    });
   });
 }
 
@@ -84,13 +97,33 @@ function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiri
       return feed?.feed?.pins.find((p) => p.carries === (t.to === 'feed' ? 'feed' : 'ground'))?.colour ?? null;
     return null;
   };
-  const devices = distinct(
-    targets.flatMap((t) => (t.to === 'terminal' ? [kit.devices.find((d) => d.id === t.device)?.name ?? t.device] : [])),
-  );
+  const meetsGauge = (t: (typeof targets)[number]): number | null => {
+    if (t.to === 'terminal') return kit.devices.find((d) => d.id === t.device)?.terminals.find((x) => x.id === t.terminal)?.awg ?? null;
+    if (t.to !== 'wire') return null;
+    // a wire of another kit is as thick as that kit made it
+    const tap = wiring.circuits.find((c) => c.kit.id === kit.id && c.circuit.taps?.includes(t.function));
+    const giver = wiring.harness.elements.find(
+      (x) =>
+        x.kind === 'wire' &&
+        x.circuit !== tap?.id &&
+        wiring.harness.elements.some((y) => y.kind === 'wire' && y.circuit === tap?.id && y.from === x.from),
+    );
+    return giver?.kind === 'wire' ? giver.awg : null;
+  };
+  const terminals = targets.flatMap((t) => (t.to === 'terminal' ? [t] : []));
+  // one terminal is named, several are their device
+  const devices =
+    terminals.length === 1
+      ? [goes(terminals[0]!)]
+      : distinct(terminals.map((t) => kit.devices.find((d) => d.id === t.device)?.name ?? t.device));
+  // a plug that takes its feed finds its ground in the same plug
+  const plugged = e.end.end.kind === 'connector' && targets.some((t) => t.to === 'feed');
   const others = distinct(
-    e.wires.filter((w) => w.target.to !== 'terminal' && w.target.to !== 'capped' && w.target.to !== 'spare').map((w) => goes(w.target)),
+    e.wires
+      .filter((w) => !['terminal', 'capped', 'spare'].includes(w.target.to) && !(plugged && w.target.to === 'ground'))
+      .map((w) => goes(w.target)),
   );
-  const into = [...devices, ...others].join(', ');
+  const into = listed([...devices, ...others]);
   const misfit = feed?.feed && targets.some((t) => t.to === 'feed') && !feed.circuit.taps ? adapted(e, feed.feed) : null;
   const short = (leg?.shortMm ?? 0) > 0;
   const how: EndHow = !into
@@ -135,6 +168,7 @@ function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiri
         cavity: cavity ?? null,
         goes: distinct(to.map(goes)).join(' and '),
         meets: to.map(meetsColour).find((c) => c !== null) ?? null,
+        meetsAwg: to.map(meetsGauge).find((g) => g !== null) ?? null,
       };
     }),
     leg,
@@ -148,15 +182,20 @@ export const toStow = (e: EndWork): boolean => e.overMm >= STOW_MM;
 
 /** What is done with an end, in one sentence; lengths in SI, as all sentences are kept. */
 export function sayEndWork(e: EndWork, placeName: (id: string) => string): string {
+  const says = sayPlain(e, placeName);
+  return says.charAt(0).toUpperCase() + says.slice(1);
+}
+
+function sayPlain(e: EndWork, placeName: (id: string) => string): string {
   const what = `${e.name}${e.end.kind === 'connector' || e.end.kind === 'bare' ? '' : ` (${sayEnd(e.end)})`}`;
-  const stow = toStow(e) && e.place ? `; fold ${e.overMm} mm back and tie it at ${placeName(e.place)}` : '';
+  const stow = toStow(e) && e.place ? `; fold ${Math.round(e.overMm / 10) * 10} mm back and tie it at ${placeName(e.place)}` : '';
   switch (e.how) {
     case 'plug':
-      return `Plug ${what} into ${e.into}${stow}.`;
+      return `${what} into ${e.into}${stow}.`;
     case 'screw':
       return `${what} onto ${e.into}${stow}.`;
     case 'push':
-      return `Push ${what} onto ${e.into}${stow}.`;
+      return `${what} onto ${e.into}${stow}.`;
     case 'join':
       return `Join ${what} to ${e.into}: ${e.wires
         .filter((w) => w.goes !== 'capped' && w.goes !== 'spare')

@@ -85,6 +85,26 @@ function waysOf(model: UnitModel): Ways {
   return ways;
 }
 
+/**
+ * Where legs part need not be at a place of the unit: the point slides along the way of a leg that is short, as far as the others
+ * have length to follow.
+ */
+function slide(laid: readonly LaidLeg[], points: readonly string[]): LaidLeg[] {
+  const legs = laid.map((l) => ({ ...l }));
+  for (const p of points) {
+    const mine = legs.filter((l) => (l.from === p || l.to === p) && l.needMm > 0 && !l.noWay);
+    for (const l of mine) {
+      const others = mine.filter((x) => x !== l);
+      const by = Math.min(l.shortMm, ...others.map((x) => x.hasMm - x.needMm));
+      if (!(by > 0) || !others.length) continue;
+      l.needMm -= by;
+      l.shortMm -= by;
+      for (const x of others) x.needMm += by;
+    }
+  }
+  return legs;
+}
+
 /** A place for a point, by its number. */
 interface Seat {
   at: number;
@@ -212,5 +232,9 @@ export function layHarness(model: UnitModel, h: Pick<BoxHarness, 'legs' | 'ends'
     }
   };
   walk(root, null, first);
-  return { at, legs, shortMm: legs.reduce((s, l) => s + l.shortMm, 0) };
+  const slid = slide(
+    legs,
+    [...touch.keys()].filter((p) => !joined.has(p)),
+  );
+  return { at, legs: slid, shortMm: slid.reduce((s, l) => s + l.shortMm, 0) };
 }

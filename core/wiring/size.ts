@@ -97,8 +97,9 @@ function sizeOf(s: Sizing, total: ReadonlyMap<string, number>, around: Surroundi
   const { c, bursts } = s;
   if (!c.feed) return { awg: null, limitedBy: '', fuseA: null, problem: null };
   const guard = guardOf(s);
-  if (!s.shelf.length && s.box.length) {
-    const awg = Math.max(...s.box.map((w) => w.awg!));
+  const given = [...s.box, ...s.shelf].flatMap((w) => w.awg ?? []);
+  if (s.box.length && given.length === s.box.length + s.shelf.length) {
+    const awg = Math.max(...given);
     if (guard.by !== 'own' || c.load.continuousA === null)
       return { awg, limitedBy: 'box', fuseA: guard.by === 'given' ? guard.ratingA : null, problem: null };
     return { awg, limitedBy: 'box', ...chooseFuse(c.load.continuousA, bursts, s.highestV) };

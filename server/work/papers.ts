@@ -57,12 +57,14 @@ function wiringOf({ assessment, sheets, settings }: Seen) {
       circuitName: circuits.find((c) => c.id === r.circuit)?.circuit.name ?? '',
       stock: from.get(r.wire) ?? '–',
     })),
-    splices: spliceRows(harness, (c) => JOINT_WORD[circuits.find((x) => x.id === c)?.joint ?? 'crimp-shrink']).map((s) => ({
-      ...s,
-      joint: s.warning ? `${s.joint}. ${s.warning}` : s.joint,
-      placeName: place(s.place),
-    })),
-    caps: capRows(harness).map((c) => `${c.lead} (${place(c.place)})`),
+    splices: spliceRows(harness, assessment.ends, (c) => JOINT_WORD[circuits.find((x) => x.id === c)?.joint ?? 'crimp-shrink']).map(
+      (s) => ({
+        ...s,
+        joint: s.warning ? `${s.joint}. ${s.warning}` : s.joint,
+        placeName: place(s.place),
+      }),
+    ),
+    caps: capRows(harness, assessment.ends).map((c) => `${c.lead} (${place(c.place)})`),
   };
 }
 

@@ -59,7 +59,13 @@ export const TASKS = {
     JSON.stringify(SCHEMA[kind].parse(kind === 'kit' ? broughtUpToDate(JSON.parse(json)) : JSON.parse(json))),
   sheetFile: (_memo: WorkMemo, { kind, json }: { kind: SheetKind; json: string }): string => {
     const sheet: unknown = JSON.parse(json);
-    return JSON.stringify({ kadro: kind, format: kind === 'kit' ? 2 : 1, sheet: kind === 'rules' ? packFile(sheet as RulePack) : sheet }, null, 2) + '\n';
+    return (
+      JSON.stringify(
+        { kadro: kind, format: kind === 'kit' ? 2 : 1, sheet: kind === 'rules' ? packFile(sheet as RulePack) : sheet },
+        null,
+        2,
+      ) + '\n'
+    );
   },
   /** what an order lacks of the shelf */
   short: (memo: WorkMemo, { x }: { x: OrderInput }): Need[] => [...shortNeeds(memo.computed(x).assessment.needs)],

@@ -16,9 +16,12 @@ import { VerdictMark } from '../../marks/VerdictMark';
 import { Answer, H3 } from '../Station';
 import { EarlierFindings } from '../EarlierFindings';
 import { useOrder } from '../useOrder';
+import { BoxLeads, sayLeads } from './BoxLeads';
+import { Variants } from './Variants';
 
 export function Fit() {
   const { order, sheets, assessment, ask, findings } = useOrder();
+  const units = useUnits();
   const all = useQuery(queries.sheets).data;
   const [busy, setBusy] = useState('');
   const sealed = order.status !== 'open';
@@ -29,7 +32,7 @@ export function Fit() {
       place,
       text: String(i + 1),
       tone: f.verdict,
-      title: `${f.kit.name}: ${f.says}`,
+      title: `${f.kit.name}: ${sayInUnits(f.says, units)}`,
     })),
   );
   const add = async (kit: string) => {
@@ -53,7 +56,7 @@ export function Fit() {
         {!fit.kits.length
           ? 'No kit chosen yet.'
           : bad.length
-            ? `${bad[0]!.kit.name}: ${bad[0]!.says}.`
+            ? `${bad[0]!.kit.name}: ${sayInUnits(bad[0]!.says, units)}.`
             : fit.kits.length === 1
               ? `${fit.kits[0]!.kit.name} belongs on this build.`
               : `All ${fit.kits.length} kits belong on this build.`}
@@ -149,6 +152,10 @@ function KitRow({
   const { record } = useOrder();
   const units = useUnits();
   const count = (item: number, n: number) => record({ type: 'box.counted', kit: f.kit.id, item, count: n });
+  const { given } = useOrder();
+  const sheet = given.kits.find((k) => k.id === f.kit.id);
+  const besides = [...f.kit.besides.map((b) => `${b.count} × ${b.item}`), ...f.ends.flatMap((e) => e.adapted?.buy ?? [])];
+  const left = (sheet?.contents ?? []).filter((_, i) => !f.box.some((b) => b.at === i)).map((c) => c.item);
   const open = f.box.filter((b) => b.counted === null).length;
   const short = f.box.filter((b) => b.counted !== null && b.counted < b.need).length;
   return (
@@ -162,7 +169,7 @@ function KitRow({
               {f.kit.maker}
             </chakra.span>
           </chakra.h3>
-          <p>{f.says}</p>
+          <p>{sayInUnits(f.says, units)}</p>
           {f.rule?.mount && <chakra.p color="quiet">Mount: {sayInUnits(f.rule.mount, units)}</chakra.p>}
           {!sealed &&
             f.needs
@@ -173,6 +180,7 @@ function KitRow({
                   <Plus size={18} aria-hidden /> Add {name(id)}
                 </Act>
               ))}
+          <Variants kit={f.kit} sealed={sealed} />
         </chakra.div>
         {!sealed && (
           <Act look="quiet" onClick={() => record({ type: 'kit.removed', kit: f.kit.id })} aria-label={`Take off ${f.kit.name}`}>
@@ -186,16 +194,16 @@ function KitRow({
         </chakra.summary>
         <chakra.div display="flex" gap="8px" mb="6px">
           {open > 0 && !sealed && (
-            <Act onClick={() => f.box.forEach((b, i) => b.counted === null && count(i, b.need))}>
+            <Act onClick={() => f.box.forEach((b) => b.counted === null && count(b.at, b.need))}>
               <Check size={18} aria-hidden /> The rest is all there
             </Act>
           )}
         </chakra.div>
         <chakra.ul listStyleType="none" p={0} display="grid" gridTemplateColumns="repeat(auto-fill, minmax(260px, 1fr))" gap="4px 16px">
-          {f.box.map((b, i) => {
+          {f.box.map((b) => {
             const good = b.counted !== null && b.counted >= b.need;
             return (
-              <chakra.li key={i} display="flex" alignItems="center" gap="8px">
+              <chakra.li key={b.at} display="flex" alignItems="center" gap="8px">
                 <Act
                   on={good}
                   disabled={sealed}
@@ -203,7 +211,7 @@ function KitRow({
                   minHeight="48px"
                   flex="1"
                   justifyContent="flex-start"
-                  onClick={() => count(i, good ? 0 : b.need)}
+                  onClick={() => count(b.at, good ? 0 : b.need)}
                 >
                   <chakra.span fontFamily="mono">{b.need} ×</chakra.span> {b.item}
                 </Act>
@@ -221,7 +229,7 @@ function KitRow({
                   onBlur={(e) => {
                     const t = e.target.value.trim();
                     const n = Number(t);
-                    if (t !== '' && Number.isInteger(n) && n >= 0 && n <= 999 && n !== b.counted) count(i, n);
+                    if (t !== '' && Number.isInteger(n) && n >= 0 && n <= 999 && n !== b.counted) count(b.at, n);
                     else e.target.value = b.counted === null ? '' : String(b.counted);
                   }}
                 />
@@ -229,7 +237,25 @@ function KitRow({
             );
           })}
         </chakra.ul>
+        {besides.length > 0 && (
+          <chakra.p mt="6px">
+            <b>Not in the box, and wanted:</b> {besides.join(', ')}.
+          </chakra.p>
+        )}
+        {left.length > 0 && (
+          <chakra.p mt="6px" color="quiet">
+            Left over as chosen: {left.join(', ')}.
+          </chakra.p>
+        )}
       </chakra.details>
+      {f.ends.length > 0 && (
+        <chakra.details mt="2px">
+          <chakra.summary cursor="pointer" color="accent" py="8px" fontWeight={600}>
+            What goes where: {sayLeads(f.ends)}
+          </chakra.summary>
+          <BoxLeads f={f} sealed={sealed} />
+        </chakra.details>
+      )}
     </Sheet>
   );
 }

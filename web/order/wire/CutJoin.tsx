@@ -60,11 +60,12 @@ export function CutJoin({
   wiring: Wiring;
   jointOf: (circuit: string | null) => string;
 }) {
-  const { order, sheets, settings } = useOrder();
+  const { order, sheets, settings, assessment } = useOrder();
+  const { ends } = assessment;
   const units = useUnits();
   const plan = useMemo(() => cutPlan(rows, settings.stock), [rows, settings.stock]);
-  const splices = useMemo(() => spliceRows(harness, jointOf), [harness, jointOf]);
-  const caps = useMemo(() => capRows(harness), [harness]);
+  const splices = useMemo(() => spliceRows(harness, ends, jointOf), [harness, ends, jointOf]);
+  const caps = useMemo(() => capRows(harness, ends), [harness, ends]);
   const tables = useMemo(() => terminalTables(harness), [harness]);
   const bundles = useMemo(() => bundleRows(harness, sheets.model, wiring.amps), [harness, sheets.model, wiring.amps]);
   const place = (id: string | null) => sheets.model.places.find((p) => p.id === id)?.name ?? '–';
@@ -90,29 +91,33 @@ export function CutJoin({
           </FileLink>
         ))}
       </chakra.div>
-      <H3 mt="4px">Cut list, {rows.length} pieces</H3>
+      <H3 mt="4px">{rows.length ? `Cut list, ${rows.length} ${rows.length === 1 ? 'piece' : 'pieces'}` : 'Nothing is cut'}</H3>
       <chakra.p color="quiet" fontSize="14px" mb="4px">
-        {settings.stock.length === 0
-          ? 'No spools or offcuts are listed on hand: list them under Shop to have the cuts laid on them.'
-          : plan.unmet.length === 0
-            ? `Cut from what is on hand, ${length(plan.wasteM)} left over on the pieces opened; ${plan.optimal ? 'no other way leaves less' : `no way leaves less than ${length(plan.boundM)}`}.`
-            : `${plan.unmet.length} of ${rows.length} pieces have no spool or offcut of their gauge and colour on hand; the rest leaves ${length(plan.wasteM)} on the spools and offcuts opened${plan.optimal ? ', and no other way leaves less' : ''}.`}
+        {!rows.length
+          ? 'Every wire of this order comes ready out of a box: see Fit for what goes where.'
+          : settings.stock.length === 0
+            ? 'No spools or offcuts are listed on hand: list them under Shop to have the cuts laid on them.'
+            : plan.unmet.length === 0
+              ? `Cut from what is on hand, ${length(plan.wasteM)} left over on the pieces opened; ${plan.optimal ? 'no other way leaves less' : `no way leaves less than ${length(plan.boundM)}`}.`
+              : `${plan.unmet.length} of ${rows.length} pieces have no spool or offcut of their gauge and colour on hand; the rest leaves ${length(plan.wasteM)} on the spools and offcuts opened${plan.optimal ? ', and no other way leaves less' : ''}.`}
       </chakra.p>
-      <Table
-        heads={['', 'Wire', 'Length', 'From, end', 'To, end', 'Slide on first', 'Strip', 'Cut from']}
-        rows={rows.map((r) => [
-          <b key="label">{r.label}</b>,
-          <Two key="wire" first={<WireSwatch colour={r.colour} width={30} />} second={r.awg === null ? '?' : `${awgName(r.awg)} AWG`} />,
-          <Mono key="length">{length(r.lengthM)}</Mono>,
-          <Two key="from" first={r.from} second={r.ends[0]} />,
-          <Two key="to" first={r.to} second={r.ends[1]} />,
-          r.slideOn.join(', '),
-          <Mono key="strip">{r.stripMm === null ? '–' : small(r.stripMm)}</Mono>,
-          from.get(r.wire) ?? (settings.stock.length ? 'none on hand' : '–'),
-        ])}
-      />
+      {rows.length > 0 && (
+        <Table
+          heads={['', 'Wire', 'Length', 'From, end', 'To, end', 'Slide on first', 'Strip', 'Cut from']}
+          rows={rows.map((r) => [
+            <b key="label">{r.label}</b>,
+            <Two key="wire" first={<WireSwatch colour={r.colour} width={30} />} second={r.awg === null ? '?' : `${awgName(r.awg)} AWG`} />,
+            <Mono key="length">{length(r.lengthM)}</Mono>,
+            <Two key="from" first={r.from} second={r.ends[0]} />,
+            <Two key="to" first={r.to} second={r.ends[1]} />,
+            r.slideOn.join(', '),
+            <Mono key="strip">{r.stripMm === null ? '–' : small(r.stripMm)}</Mono>,
+            from.get(r.wire) ?? (settings.stock.length ? 'none on hand' : '–'),
+          ])}
+        />
+      )}
 
-      <H3>Splice sheet</H3>
+      <H3>{splices.length ? 'Splice sheet' : 'Nothing is spliced'}</H3>
       <Table
         heads={['Where', 'From the unit', 'Kit', 'Joint', 'Tug, held a minute']}
         rows={splices.map((s) => [
