@@ -615,14 +615,15 @@ function attribute(b: Builder, choices: readonly CircuitChoice[]): void {
   // what is joined to others' wires first: its own part begins where it is joined
   for (const c of [...choices].sort((x, y) => Number(!!y.taps) - Number(!!x.taps))) {
     const starts = c.taps
-      ? b
-          .wires()
-          .filter((w) => c.taps!.some((t) => t.node === w.from) && w.to.startsWith(`${c.kit.id}/`))
-          .flatMap((w) => ((w.circuit ??= c.id), [w.to]))
+      ? b.elements
+          .filter((e) => ['wire', 'fuse', 'diode'].includes(e.kind) && e.to.startsWith(`${c.kit.id}/`))
+          .filter((e) => c.taps!.some((t) => t.node === e.from))
+          .flatMap((e) => ((e.circuit ??= c.id), [e.to]))
       : feedNode(c).startsWith('pp:')
         ? b.wires().flatMap((w) => (w.circuit === c.id && w.from === feedNode(c) ? [w.to] : []))
         : [feedNode(c)];
-    const seen = new Set<string>(starts);
+    // what it is joined to is another's
+    const seen = new Set<string>([...starts, ...(c.taps ?? []).map((t) => t.node)]);
     const open = [...starts];
     while (open.length) {
       const here = open.pop()!;

@@ -1,7 +1,7 @@
 import type { WireEnd } from '#model/box';
 import type { Kit } from '#model/kit';
 import type { Sheets } from '#model/sheet';
-import { functionWord } from '../harness/build';
+import { findTap, functionWord } from '../harness/build';
 import { adapted, legName, type LaidBox } from './box-network';
 import { isJoined, sayEnd } from './ends';
 import type { LaidLeg } from './lay';
@@ -49,7 +49,7 @@ export function endWork(wiring: Wiring, { kits, model }: Pick<Sheets, 'kits' | '
     const kit = kits.find((k) => k.id === box.kit)!;
     const told = new Set<string>();
     return box.ends.map((e) => {
-      const end = oneEnd(box, e, kit, wiring, model);
+      const end = oneEnd(box, e, kit, wiring, model, kits);
       // a lead with two ends has one way: its surplus is told once
       if (!end.leg || !told.has(end.leg.id)) {
         if (end.leg) told.add(end.leg.id);
@@ -60,7 +60,7 @@ export function endWork(wiring: Wiring, { kits, model }: Pick<Sheets, 'kits' | '
   });
 }
 
-function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiring, model: Sheets['model']): EndWork {
+function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiring, model: Sheets['model'], kits: readonly Kit[]): EndWork {
   const { harness } = box;
   const planned = (circuit: string) => wiring.circuits.find((c) => c.kit.id === kit.id && c.circuit.id === circuit);
   const leg =
@@ -100,13 +100,14 @@ function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiri
   const meetsGauge = (t: (typeof targets)[number]): number | null => {
     if (t.to === 'terminal') return kit.devices.find((d) => d.id === t.device)?.terminals.find((x) => x.id === t.terminal)?.awg ?? null;
     if (t.to !== 'wire') return null;
-    // a wire of another kit is as thick as that kit made it
-    const tap = wiring.circuits.find((c) => c.kit.id === kit.id && c.circuit.taps?.includes(t.function));
+    // a wire of another kit is as thick as that kit made it; of the unit’s own nobody says
+    const tap = findTap(
+      model,
+      kits.filter((k) => k.id !== kit.id),
+      t.function,
+    );
     const giver = wiring.harness.elements.find(
-      (x) =>
-        x.kind === 'wire' &&
-        x.circuit !== tap?.id &&
-        wiring.harness.elements.some((y) => y.kind === 'wire' && y.circuit === tap?.id && y.from === x.from),
+      (x) => x.kind === 'wire' && x.box?.kit !== kit.id && (x.from === tap?.node || x.to === tap?.node),
     );
     return giver?.kind === 'wire' ? giver.awg : null;
   };

@@ -119,7 +119,7 @@ function guardedBy(flows: readonly Flow[], coils: ReadonlySet<string>, ratingOf:
     // a coil's milliamperes say nothing of a wire that carries a load beside them
     if (coils.has(f.id)) continue;
     let least = Infinity;
-    for (const e of [...f.out].reverse()) {
+    for (const e of f.out) {
       const rating = e.kind === 'fuse' ? ratingOf(e) : null;
       if (rating !== null) least = Math.min(least, rating);
       if (e.kind === 'wire') out.set(e.id, Math.max(out.get(e.id) ?? 0, least));
@@ -335,7 +335,7 @@ function judge(
     const may = mayOf(w);
     const name = `the box’s ${awgName(w.awg!)} AWG ${w.colour}`;
     if (amps > may + 1e-9) danger(`${name} carries ${round(amps)} A and may carry ${round(may)} A`);
-    const rating = c.taps ? null : (guardAt.get(w.id) ?? null);
+    const rating = guardAt.get(w.id) ?? null;
     if (rating !== null && Number.isFinite(rating) && rating > largestFuse(may, settings) && !load.hasBurst)
       danger(
         `the ${rating} A fuse is above what ${name} may carry (${round(largestFuse(may, settings))} A): put in one of ${chooseSmaller(load.continuousA, bursts, highestV, may)}`,
@@ -348,7 +348,7 @@ function judge(
       );
   const fuseLimit = ampacityA === null ? null : largestFuse(ampacityA, settings);
   const guard = c.taps?.length ? guardOfTaps(c, draft, settled) : null;
-  if (guard && guard.ratingA !== null && fuseLimit !== null && guard.ratingA > fuseLimit)
+  if (guard && s.shelf.length && guard.ratingA !== null && fuseLimit !== null && guard.ratingA > fuseLimit)
     danger(
       `the ${guard.ratingA} A fuse of ${guard.name} is above what this wire may carry (${round(fuseLimit)} A): put a fuse of its own in it`,
     );
