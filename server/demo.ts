@@ -147,7 +147,8 @@ class Hand {
       await this.do({ type: 'kit.added', kit }, by);
       const { sheet } = await readNewest(this.tx, this.workers, 'kit', kit);
       this.sheets = { ...this.sheets, kits: [...this.sheets.kits, sheet] };
-      if (counted) for (const [item, b] of sheet.contents.entries()) await this.do({ type: 'box.counted', kit, item, count: b.count }, by, 0.1);
+      if (counted)
+        for (const [item, b] of sheet.contents.entries()) await this.do({ type: 'box.counted', kit, item, count: b.count }, by, 0.1);
     }
   }
   /** What a person is shown before they seal. */

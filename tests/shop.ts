@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 // @ts-expect-error plain JavaScript shared with the scripts
 import { startShop as start } from '../scripts/lib/shop.mjs';
 
@@ -91,3 +92,16 @@ export const openingLike = (unit: { model: unknown; build: string; year: number 
   condition: '',
   fitted: [],
 });
+
+/** A bar lamp whose wire comes off the shelf, as the file of a kit of the first format: `loose-bar`. */
+export const looseBarFile = (): string =>
+  readFileSync(new URL('./loose-kits/roof-bar.json', import.meta.url), 'utf8')
+    .replace('"id": "roof-bar"', '"id": "loose-bar"')
+    .replace('"name": "Roof bar lamp 120 W"', '"name": "Loose bar lamp kit"')
+    .replace('"id": "bar", "name": "Roof bar lamp", "devices"', '"id": "bar", "name": "Loose bar lamp", "devices"');
+
+/** Takes it in at Sheets, by somebody who may. */
+export async function takeInLooseBar(lead: Client): Promise<void> {
+  const { status, text } = await lead.call('POST', '/api/sheets', looseBarFile());
+  if (status >= 300) throw new Error(`the loose kit was not taken in: ${text}`);
+}

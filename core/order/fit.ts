@@ -84,7 +84,8 @@ export function judgeFit(
     says.push(`box short of ${short.map((s) => `${s.need - s.counted!} × ${s.item}`).join(', ')}`);
   }
   const mine = ends.filter((e) => e.kit.id === kit.id);
-  for (const e of mine) {
+  // what must come first changes what it is joined to
+  for (const e of needs.length ? [] : mine) {
     if (e.how === 'extend') {
       verdicts.push('tight');
       says.push(`the ${e.legName} of its ${e.harness} is ${Math.round(e.leg!.shortMm)} mm short of ${e.into}`);

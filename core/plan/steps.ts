@@ -9,6 +9,7 @@ import type { OrderLamps } from '../lighting/check';
 import { fuseWithinMm, sayFusePlace } from '../wire-rules/fuse-place';
 import { thinInThick } from '../wire-rules/terminal-size';
 import { isHighVoltage, isTraction, PACK_WORK_V } from '../wire-rules/high-volts';
+import { crimpPull } from '../wire/choose';
 import { awgName } from '../wire/resistance';
 import { round } from '../sum';
 import { ownFuse } from '../circuit/flows';
@@ -297,6 +298,13 @@ function wireStep(c: PlannedCircuit, wiring: Wiring, model: UnitModel, all: read
   const leadsM = leads.reduce((s, b) => s + b.harness.legs[0]!.lengthMm / 1000, 0);
   const hazards = [...new Set(leads.flatMap((b) => b.laid!.legs.flatMap((l) => l.hazards)))];
   const crimps = shelf.length > 0 || ends.some((e) => e.how === 'join' || e.how === 'extend');
+  // what is crimped is pulled, the thinnest of it as the rest
+  const crimped = [
+    ...shelf.flatMap((e) => (e.kind === 'wire' && !e.signal ? (e.awg ?? []) : [])),
+    ...ends.flatMap((e) => (e.how === 'join' || e.how === 'extend' ? e.wires.filter((w) => w.goes !== 'capped').map((w) => w.awg) : [])),
+  ];
+  const thinnest = Math.max(...crimped);
+  const pull = crimped.length ? crimpPull(thinnest) : null;
   return step({
     id: wireStepOf(c.id),
     stage: 'wire',
@@ -325,19 +333,19 @@ function wireStep(c: PlannedCircuit, wiring: Wiring, model: UnitModel, all: read
       (shelf.length && !ends.length ? SHELF_MINUTES : shelf.length ? 3 : 0) + minutesOfEnds(ends) + Math.round(LAY_MINUTES_PER_M * leadsM),
     ),
     readings: [
-      ...(c.crimp && crimps
+      ...(pull && crimps
         ? [
             // by hand, as it is done at a bench; by figures for who has a gauge
-            yes(TUGGED, 'Each crimp held a tug by hand', `as hard as ${round(c.crimp.newtons)} N pulls`),
+            yes(TUGGED, 'Each crimp held a tug by hand', `as hard as ${round(pull.newtons)} N pulls`),
             {
               id: 'tug',
               label: 'Tug test of each crimp, by gauge',
               optional: true,
               expected: {
-                low: c.crimp.newtons,
+                low: pull.newtons,
                 high: null,
                 unit: 'N' as const,
-                why: `on ${awgName(c.awg!)} AWG (ABYC E-11)`,
+                why: `on ${awgName(thinnest)} AWG (ABYC E-11)`,
               },
             },
           ]

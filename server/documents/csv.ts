@@ -14,6 +14,9 @@ export function plainCell(v: unknown): string | number | boolean | null | undefi
   return v.replace(FORMULA, "$1$2'");
 }
 
-/** Rows as comma-separated values, every cell made plain. */
-export const csv = (rows: readonly Record<string, unknown>[]): string =>
-  Papa.unparse(rows.map((r) => Object.fromEntries(Object.entries(r).map(([k, v]) => [k, plainCell(v)]))));
+/** Rows as comma-separated values, every cell made plain, under these columns: they stand there where there is no row too. */
+export const csv = (rows: readonly Record<string, unknown>[], columns?: readonly string[]): string =>
+  Papa.unparse({
+    fields: [...(columns ?? Object.keys(rows[0] ?? {}))],
+    data: rows.map((r) => Object.fromEntries(Object.entries(r).map(([k, v]) => [k, plainCell(v)]))),
+  });

@@ -52,13 +52,13 @@ describe('at the bench', () => {
   });
   it('what one yes says yes to stands beside it, wherever the questions are scrolled to', async () => {
     const page = await room.person('maud', TABLET);
-    await open(room, page, 'Drover 4', 'bench?step=wire%2Froof-bar%2Fbar');
+    await open(room, page, 'Drover 4', 'bench?step=wire%2Fwinch-32%2Fpower');
     await sees(page, 'Yes to all 2, next');
     const shown = await page.$eval('[data-part=affirms]', (e) => {
       const r = e.getBoundingClientRect();
       return { says: (e as HTMLElement).innerText, seen: r.top >= 0 && r.bottom <= innerHeight };
     });
-    expect(shown).toEqual({ says: 'Each crimp held a tug by hand; Fuse within 7 in of bus bar, constant stud', seen: true });
+    expect(shown).toEqual({ says: 'Each plug clicked, each nut tight; Fuse within 7 in of battery positive post', seen: true });
   });
   it('a double tap is one: the step is done once, and the next one is not', async () => {
     const page = await room.person('maud', TABLET);

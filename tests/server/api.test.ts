@@ -176,7 +176,7 @@ describe('hand-over', () => {
     expect(sheet).toMatchObject({
       kadro: 'hand-over',
       order: { status: 'sealed', owner: 'Petra' },
-      circuits: [{ feed: 'solenoid hot post', fuseA: 2, fuseColour: 'grey' }],
+      circuits: [{ feed: 'solenoid hot post', fuseA: 3, fuseColour: 'violet' }],
     });
     const csv = (await ines.call('GET', `/api/orders/${id}/hand-over.csv`)).text.split('\r\n');
     expect(csv[0]).toBe('order,unit,identity,stage,step,status,reason,minutes,reading,value,readingUnit,low,high,verdict,origin,by,at');

@@ -122,7 +122,7 @@ describe('the meter that stands in', () => {
     expect((await tor.call('GET', `/api/orders/${id}/stand-in`)).body.planted).toBeNull();
   });
   it('an open way is no figure', async () => {
-    await tor.call('PUT', `/api/orders/${id}/stand-in`, { cause: 'open:roof-bar/bar#87>roof-bar/bar.plus' });
+    await tor.call('PUT', `/api/orders/${id}/stand-in`, { cause: 'open:roof-bar/relay:lamp:lamp' });
     expect((await steady(at({ kind: 'ohms', plus: 'roof-bar/bar#87', minus: 'roof-bar/bar.plus' }))).value).toBeNull();
     await tor.call('PUT', `/api/orders/${id}/stand-in`, { cause: null });
     expect((await steady(at({ kind: 'ohms', plus: 'roof-bar/bar#87', minus: 'roof-bar/bar.plus' }))).value).toBeLessThan(1);

@@ -3,7 +3,7 @@ import Papa from 'papaparse';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openShop, run, rows } from '#server/store/db';
 import { indexAgain } from '#server/store/orders';
-import { Client, startShop, type Shop } from '../shop';
+import { Client, startShop, takeInLooseBar, type Shop } from '../shop';
 
 let shop: Shop;
 let ines: Client;
@@ -190,9 +190,17 @@ describe('times learned', () => {
 
 describe('the shelf and the supplier that stands in', () => {
   it('what is short is priced with days, the same each time; counted, it is short no more', async () => {
-    const { id } = await ines.order('Drover 4');
+    await takeInLooseBar(ines);
+    const { id, version } = await ines.order('Drover 4');
+    expect((await ines.record(id, version, { type: 'kit.added', kit: 'loose-bar' })).status).toBe(200);
     const quote = async () =>
       (await ines.call('GET', `/api/orders/${id}/quote`)).body as { id: string; amount: number; price: number; days: number }[];
+    const count = async (have: number) => {
+      const { shelf } = (await ines.call('GET', '/api/settings')).body.settings as { shelf: { id: string; version: number }[] };
+      const version = shelf.find((x) => x.id === 'relay-12')?.version ?? 0;
+      expect((await ines.call('PUT', '/api/shelf/relay-12', { have, version })).status).toBe(200);
+    };
+    await count(0);
     const first = await quote();
     expect(first.length).toBeGreaterThan(0);
     expect(await quote()).toEqual(first);
@@ -200,12 +208,6 @@ describe('the shelf and the supplier that stands in', () => {
       expect(q.price).toBeGreaterThan(0);
       expect(q.days).toBeGreaterThanOrEqual(1);
     }
-    const count = async (have: number) => {
-      const { shelf } = (await ines.call('GET', '/api/settings')).body.settings as { shelf: { id: string; version: number }[] };
-      const version = shelf.find((x) => x.id === 'relay-12')?.version ?? 0;
-      expect((await ines.call('PUT', '/api/shelf/relay-12', { have, version })).status).toBe(200);
-    };
-    await count(0);
     expect((await quote()).find((q) => q.id === 'relay-12')!.amount).toBe(1);
     await count(3);
     expect((await quote()).find((q) => q.id === 'relay-12')).toBeUndefined();

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { Settings } from '#model/settings';
-import { Client, openingLike, startShop, type Shop } from '../shop';
+import { Client, openingLike, startShop, takeInLooseBar, type Shop } from '../shop';
 
 let shop: Shop;
 let tor: Client;
@@ -26,12 +26,13 @@ it('what is cut goes off the spools and the shelf with the step that says so, on
     return r;
   };
   const dossier = async () => (await tor.call('GET', `/api/orders/${id}`)).body;
-  await ask({ type: 'kit.added', kit: 'roof-bar' });
+  await takeInLooseBar(await new Client(shop.base).signIn('ines'));
+  await ask({ type: 'kit.added', kit: 'loose-bar' });
   const before = await settings();
-  const done = { type: 'step.done', step: 'wire/roof-bar/bar', yes: ['tugged', 'fuse-place'] };
+  const done = { type: 'step.done', step: 'wire/loose-bar/bar', yes: ['tugged', 'fuse-place'] };
   await ask(done);
   const after = await settings();
-  const took = (await dossier()).order.used['wire/roof-bar/bar'] as {
+  const took = (await dossier()).order.used['wire/loose-bar/bar'] as {
     of: string;
     awg: number;
     colour: string;
@@ -49,7 +50,7 @@ it('what is cut goes off the spools and the shelf with the step that says so, on
     expect(before.shelf.find((x) => x.id === t.id)!.have - after.shelf.find((x) => x.id === t.id)!.have).toBe(t.pieces);
 
   // reopened and done again: the wire is cut already
-  await ask({ type: 'step.reopened', step: 'wire/roof-bar/bar' });
+  await ask({ type: 'step.reopened', step: 'wire/loose-bar/bar' });
   await ask(done);
   expect(total(await settings())).toBeCloseTo(total(after), 3);
 

@@ -1,16 +1,27 @@
 import { chakra } from '@chakra-ui/react';
 import { awgName } from '#core/wire/resistance';
 import { functionWord } from '#core/harness/build';
+import { sayInUnits, showQuantity } from '#core/quantity/quantity';
+import { sayEnd } from '#core/wiring/ends';
+import { targetsOf } from '#model/box';
 import type { Kit } from '#model/kit';
 import type { WireFunction } from '#model/parts';
+import { useUnits } from '../app/context';
 import { WireSwatch } from '../marks/WireSwatch';
 import { H3 } from '../order/Station';
 import { Table } from './Table';
 
 export function KitSheet({ kit }: { kit: Kit }) {
   const device = (id: string) => kit.devices.find((d) => d.id === id)?.name ?? id;
+  const units = useUnits();
+  /** An option of a variant, as `VARIANT:OPTION`, in words. */
+  const choice = (when: string) => {
+    const [variant, option] = when.split(':') as [string, string];
+    return kit.variants.find((v) => v.id === variant)?.options.find((o) => o.id === option)?.name ?? when;
+  };
   const end = (e: string) => {
-    if (e === 'ground') return 'ground';
+    if (e === 'ground' || e === 'capped' || e === 'spare') return e;
+    if (e.startsWith('trigger:')) return `trigger of ${kit.circuits.find((c) => c.id === e.slice(8))?.name ?? e.slice(8)}`;
     if (e.startsWith('feed:')) return `feed of ${kit.circuits.find((c) => c.id === e.slice(5))?.name ?? e.slice(5)}`;
     if (e.startsWith('wire:')) return `the unit’s ${functionWord(e.slice(5) as WireFunction)} wire`;
     const [d, t] = e.split('.') as [string, string];
@@ -42,7 +53,57 @@ export function KitSheet({ kit }: { kit: Kit }) {
         </>
       )}
       <H3>In the box</H3>
-      <Table heads={['Count', 'Item']} rows={kit.contents.map((b) => [b.count, b.item])} />
+      <Table
+        heads={['Count', 'Item', '']}
+        rows={kit.contents.map((b) => [
+          b.count,
+          b.item,
+          [
+            b.when && `only ${choice(b.when)}`,
+            b.fastener?.torqueNm !== undefined && sayInUnits(`${b.fastener.torqueNm} N·m`, units),
+            b.fastener?.threadLocker && 'thread-locker',
+            b.pad && `clean with ${b.pad.clean}, press ${b.pad.pressS} s${b.pad.cureH ? `, leave ${b.pad.cureH} h` : ''}`,
+          ]
+            .filter(Boolean)
+            .join('; '),
+        ])}
+      />
+      {kit.besides.length > 0 && <p>Wanted besides: {kit.besides.map((b) => `${b.count} × ${b.item}`).join(', ')}.</p>}
+      {kit.harnesses.map((h, i) => (
+        <div key={i}>
+          <H3>
+            {h.name.charAt(0).toUpperCase() + h.name.slice(1)}
+            {h.when ? `, only ${choice(h.when)}` : ''}
+          </H3>
+          <Table
+            heads={['End', 'Is', 'Leg', 'Wires, and where they go']}
+            num={[2]}
+            rows={h.ends.map((e) => {
+              const leg = h.legs.find((l) => l.from === e.id || l.to === e.id)!;
+              const join = kit.joins.find((j) => j.harness === h.id && j.end === e.id && (!j.when || !h.when || j.when === h.when));
+              return [
+                <b key="e">{e.name}</b>,
+                sayEnd(e.end),
+                showQuantity(leg.lengthMm / 1000, 'length', units),
+                e.wires.map((w) => {
+                  const wire = h.wires.find((x) => x.id === w.wire)!;
+                  const fuse = h.inline.find((x) => x.kind === 'fuse' && x.wire === w.wire && x.leg === leg.id);
+                  return (
+                    <chakra.div key={w.wire} display="flex" gap="8px" alignItems="center">
+                      {w.cavity !== undefined && <chakra.span fontFamily="mono">{w.cavity}</chakra.span>}
+                      <WireSwatch colour={wire.colour} width={26} />
+                      <span>
+                        {awgName(wire.awg)} AWG{fuse?.kind === 'fuse' ? `, ${fuse.ratingA} A fuse` : ''}:{' '}
+                        {(join ? targetsOf(join, w.wire) : []).map(end).join(' and ') || 'capped'}
+                      </span>
+                    </chakra.div>
+                  );
+                }),
+              ];
+            })}
+          />
+        </div>
+      ))}
       <H3>Devices</H3>
       <Table
         heads={['Device', 'Place', 'Does', 'W', 'Draws', 'Standby, mA']}

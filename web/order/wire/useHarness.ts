@@ -30,8 +30,12 @@ export function useLayout(harness: Harness): Layout | null {
     const links = new Map(schematic.links.map((l) => [l.id, l]));
     return {
       ...layout,
-      blocks: layout.blocks.map((b) => ({ ...b, ...blocks.get(b.id) })),
-      links: layout.links.map((l) => ({ ...l, ...links.get(l.id) })),
+      // one that has other points than it had waits for the next layout
+      blocks: layout.blocks.map((b) => {
+        const fresh = blocks.get(b.id);
+        return fresh?.ports.every((p) => b.at[p.id]) ? { ...b, ...fresh } : b;
+      }),
+      links: layout.links.map((l) => ({ ...l, ...links.get(l.id), from: l.from, to: l.to })),
     };
   }, [layout, schematic]);
 }
