@@ -137,7 +137,8 @@ function shelfSplices(h: Harness, jointOf: (circuit: string | null) => string): 
     );
     // what a ready harness ends in is told by its ends
     const touching = [...into, ...out];
-    if (touching.length && touching.every((w) => w.box) && !(fuse?.kind === 'fuse' && !fuse.box)) continue;
+    const ready = touching.every((w) => w.box) && (fuse?.kind !== 'fuse' || fuse.box !== undefined);
+    if (ready && (touching.length || fuse)) continue;
     if (n.kind !== 'splice' && !out.length && !(n.kind === 'point' && fuse)) continue;
     const circuit = into[0]?.circuit ?? out[0]?.circuit ?? fuse?.circuit ?? null;
     const gauges = [...into, ...out].flatMap((w) => w.awg ?? []);

@@ -330,7 +330,7 @@ function wireStep(c: PlannedCircuit, wiring: Wiring, model: UnitModel, all: read
     cautions: [`Never across steering or brake parts${crimps ? '; heat gun away from fuel' : ''}`, ...(crimps ? thinLeads(c) : [])],
     minutes: Math.max(
       1,
-      (shelf.length && !ends.length ? SHELF_MINUTES : shelf.length ? 3 : 0) + minutesOfEnds(ends) + Math.round(LAY_MINUTES_PER_M * leadsM),
+      Math.round((shelf.length && !ends.length ? SHELF_MINUTES : shelf.length ? 3 : 0) + minutesOfEnds(ends) + LAY_MINUTES_PER_M * leadsM),
     ),
     readings: [
       ...(pull && crimps

@@ -44,7 +44,7 @@ export function FuseMark({ ratingA, colour, volts }: { ratingA: number; colour: 
         <rect x="1" y="2" width="16" height="9" rx="2" fill={FUSE_FILL[colour] ?? 'transparent'} stroke="currentColor" strokeWidth="1.4" />
       </chakra.svg>
       <chakra.span fontFamily="mono">{ratingA} A</chakra.span>
-      <chakra.span color={volts === null ? 'fails' : 'quiet'} fontSize="14px" lineHeight="1.1">
+      <chakra.span color={volts === null ? 'fails' : 'quiet'} fontSize="14px" lineHeight="1.3">
         {FUSE_FILL[colour] ? colour : 'bolt-down'}
         <br />
         {volts === null ? 'no such volts' : `${volts} V`}
