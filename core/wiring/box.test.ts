@@ -328,3 +328,35 @@ it('running lights are one choice, seen in power, lamps and steps', () => {
   expect(lit.steps.some((s) => s.title === 'Running-light leads capped')).toBe(false);
   expect(lit.steps.some((s) => s.id === 'wire/road-kit/running')).toBe(true);
 });
+
+describe('what comes off the unit', () => {
+  const o = withKit(demoOrder('tern-300', ['aux-lamps']), 'aux-lamps', (k) => {
+    k.takesOff = [{ function: 'reflector-side', place: 'fork-left', keep: 'bag', minutes: 2 }];
+  });
+  const a = assess(o.order, o.sheets, DEFAULT_SETTINGS);
+  it('is gone from its lamps, and only there', () => {
+    const before = demoModel('tern-300').equipment.filter((e) => e.function === 'reflector-side');
+    expect(a.sheets.model.equipment.filter((e) => e.function === 'reflector-side').map((e) => e.id)).toEqual(
+      before.filter((e) => e.place !== 'fork-left').map((e) => e.id),
+    );
+    expect(a.lamps.lamps.some((l) => l.id === 'factory/reflector-fl')).toBe(false);
+  });
+  it('is taken off by a step that asks where it went', () => {
+    const step = a.steps.find((s) => s.id === 'take/aux-lamps/reflector-fl')!;
+    expect(step).toMatchObject({ title: 'Front left reflector off', stage: 'mount', place: 'fork-left', minutes: 2 });
+    expect(step.readings.map((r) => r.label)).toEqual(['Bagged and labelled']);
+  });
+});
+
+describe('bolts and pads', () => {
+  it('a step asks for the torque of what it uses, and says what to clean, press and leave', () => {
+    const winch = assess(...(Object.values(demoOrder('drover-4', ['winch-32'])) as [Order, Sheets]), DEFAULT_SETTINGS);
+    const plate = winch.steps.find((s) => s.id === 'winch-32/plate')!;
+    expect(plate.text).toMatch(/bolt M8 × 25, 4: 25 N·m, thread-locker/);
+    expect(plate.readings.map((r) => r.label)).toEqual(['Tightened: bolt M8 × 25 to 25 N·m']);
+    const grips = assess(...(Object.values(demoOrder('lapwing-500', ['heated-grips'])) as [Order, Sheets]), DEFAULT_SETTINGS);
+    const glue = grips.steps.find((s) => s.id === 'heated-grips/grips')!;
+    expect(glue.text).toMatch(/glue: wipe with alcohol, press 60 s, leave 4 h; not under 10 °C/);
+    expect(glue.waitMinutes).toBe(240);
+  });
+});
