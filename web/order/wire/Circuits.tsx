@@ -76,6 +76,9 @@ export function Circuits({ open, onOpen }: { open: string | null; onOpen: (id: s
   );
 }
 
+/** Where a circuit’s wire comes from, in words. */
+const WIRE_FROM = { box: 'from the box', shelf: 'off the shelf', both: 'box and shelf' } as const;
+
 /** A letter for each point that feeds something, as it is marked on the drawing. */
 export function feedLetters(w: Wiring): Map<string, string> {
   const used = [...new Set(w.circuits.flatMap((c) => c.feed?.id ?? []))];
@@ -113,7 +116,7 @@ function Row({ c, letter, open, onToggle }: { c: PlannedCircuit; letter: string;
               ? c.circuit.makes
                 ? `woken by the ${c.trigger?.name ?? 'key wire'}`
                 : `${c.contactor && c.contactor.id !== 'relay-12' ? c.contactor.name : 'relay'}, triggered by ${c.trigger?.name ?? 'a keyed wire'}`
-              : c.guardedBy
+              : c.circuit.taps
                 ? `joined, ${JOINT_WORD[c.joint]}`
                 : c.feed?.switching === 'keyed'
                   ? 'keyed, direct'
@@ -125,7 +128,10 @@ function Row({ c, letter, open, onToggle }: { c: PlannedCircuit; letter: string;
         <chakra.span fontFamily="mono">
           {c.awg === null ? '?' : `${awgName(c.awg)} AWG`}
           <chakra.span display="block" fontSize="14px" color="quiet">
-            {c.lengthM === null ? '? long' : showQuantity(c.lengthM, 'length', units)}
+            {c.lengthM === null ? (c.load.peakA === 0 ? '' : '? long') : showQuantity(c.lengthM, 'length', units)}
+          </chakra.span>
+          <chakra.span display="block" fontSize="14px" fontFamily="body" color="quiet">
+            {WIRE_FROM[c.wireFrom]}
           </chakra.span>
         </chakra.span>
         {c.guardedBy ? (
@@ -133,7 +139,14 @@ function Row({ c, letter, open, onToggle }: { c: PlannedCircuit; letter: string;
         ) : c.fuseA === null ? (
           <span>? fuse</span>
         ) : (
-          <FuseMark ratingA={c.fuseA} colour={c.fuseColour!} volts={c.fuseKind?.ratedV ?? null} />
+          <span>
+            <FuseMark ratingA={c.fuseA} colour={c.fuseColour!} volts={c.fuseKind?.ratedV ?? null} />
+            {c.fuseFrom === 'box' && (
+              <chakra.span display="block" fontSize="14px" color="quiet">
+                in its own lead
+              </chakra.span>
+            )}
+          </span>
         )}
         <MarginBar
           margin={{ used: c.dropPct, limit: c.circuit.dropPct, unit: '%' }}
@@ -180,7 +193,9 @@ function Row({ c, letter, open, onToggle }: { c: PlannedCircuit; letter: string;
                 <b>On its way:</b> {c.route.hazards.map((h) => `${h}: ${PROTECTION[h]}`).join('; ')}.
               </chakra.p>
             )}
-            {c.crimp && <chakra.p mt="8px">Each crimp must hold {showQuantity(c.crimp.newtons, 'force', units)} for a minute.</chakra.p>}
+            {c.crimp && c.wireFrom !== 'box' && (
+              <chakra.p mt="8px">Each crimp must hold {showQuantity(c.crimp.newtons, 'force', units)} for a minute.</chakra.p>
+            )}
             <Schools c={c} />
             <Sum lines={c.sum} />
           </div>
