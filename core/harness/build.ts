@@ -170,7 +170,8 @@ function boxSurroundings(
       const way = b.elements.find((e) => e.id === `${n.id}:way`);
       return [{ node: n.id, place: n.place, ohms: way?.kind === 'resistor' ? way.ohms : 0 }];
     }),
-    fuseOf: (circuit) => choices.some((c) => c.id === circuit && c.box?.fuse && c.feed !== null),
+    // behind a plug or a relay off the shelf it is a second one
+    fuseOf: (circuit) => choices.some((c) => c.id === circuit && c.box?.fuse && c.feed !== null && c.mode !== 'plug' && !shelfRelay(c)),
     circuitId: (circuit) => of(circuit)?.id ?? `${kit.id}/${circuit}`,
     points,
   };

@@ -360,3 +360,15 @@ describe('bolts and pads', () => {
     expect(glue.waitMinutes).toBe(240);
   });
 });
+
+it.each(['plug', 'relay'] as const)('a ready lead behind a %s off the shelf keeps its own fuse, and the way to it has one too', (mode) => {
+  const o = demoOrder(mode === 'plug' ? 'skarn-600' : 'drover-2', [mode === 'plug' ? 'navigator' : 'overhead-audio']);
+  const id = mode === 'plug' ? 'navigator/feed' : 'overhead-audio/pod';
+  const order = after(o.order, { type: 'wire.overridden', circuit: id, field: 'mode', value: mode, reason: 'x' });
+  const w = planWiring(order, o.sheets, DEFAULT_SETTINGS);
+  const c = circuit(w, id);
+  expect(c).toMatchObject({ mode, fuseFrom: 'shelf' });
+  expect(c.lengthM).not.toBeNull();
+  expect(w.harness.elements.filter((e) => e.kind === 'fuse' && e.circuit === id && e.box)).toHaveLength(1);
+  expect(c.problems.join()).not.toMatch(/do not make a way/);
+});
