@@ -257,6 +257,9 @@ function behindFuse(h: Harness): ReadonlySet<string> {
   return new Set([...live].filter((n) => !n.startsWith('pp:') && !n.startsWith('wire:')));
 }
 
+/** Whether an end of a ready wire is put on by hand, and not in a plug’s cavity. */
+const byHand = (end: string): boolean => !/, \d+$/.test(end) && end !== 'ready';
+
 /** Pairs of one device's leads whose far ends, or whose ends at it, may have been changed over. */
 function changedOver(h: Harness, say: (id: string) => string): Cause[] {
   const out: Cause[] = [];
@@ -268,8 +271,9 @@ function changedOver(h: Harness, say: (id: string) => string): Cause[] {
       const sameStart = fa && fa !== 'unit' && fa === fb && a.from !== b.from;
       const sameEnd = ta && ta !== 'unit' && ta === tb && a.to !== b.to;
       if (a.to === b.to || a.from === b.from || !(sameStart || sameEnd)) continue;
-      // in one ready harness the maker has filled the plugs: what may be changed over there are plugs of two legs
-      if (a.box && b.box && a.box.harness === b.box.harness && a.box.kit === b.box.kit && sameStart && sameEnd) continue;
+      // the plugs of a ready harness were filled by its maker: only what is pushed on or joined by hand may be changed over
+      const one = a.box && b.box && a.box.harness === b.box.harness && a.box.kit === b.box.kit;
+      if (one && !(sameStart && byHand(a.ends[0]) && byHand(b.ends[0])) && !(sameEnd && byHand(a.ends[1]) && byHand(b.ends[1]))) continue;
       out.push({
         id: `swapped:${a.id}:${b.id}`,
         kind: 'swapped',

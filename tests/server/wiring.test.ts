@@ -13,7 +13,7 @@ beforeAll(async () => {
   await takeInLooseBar(await new Client(shop.base).signIn('ines'));
   const { id, version } = await tor.order('Drover 4');
   await tor.record(id, version, { type: 'kit.added', kit: 'loose-bar' });
-});
+}, 120_000);
 afterAll(() => shop.stop());
 
 const pdfWords = async (path: string): Promise<{ pages: number; text: string }> => {
