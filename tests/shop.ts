@@ -102,6 +102,11 @@ export const looseBarFile = (): string =>
 
 /** Takes it in at Sheets, by somebody who may. */
 export async function takeInLooseBar(lead: Client): Promise<void> {
-  const { status, text } = await lead.call('POST', '/api/sheets', looseBarFile());
-  if (status >= 300) throw new Error(`the loose kit was not taken in: ${text}`);
+  // a machine at its limit may want to be asked again
+  for (let tries = 0; ; tries++) {
+    const { status, text } = await lead.call('POST', '/api/sheets', looseBarFile());
+    if (status < 300) return;
+    if (tries > 8) throw new Error(`the loose kit was not taken in: ${text}`);
+    await new Promise((r) => setTimeout(r, 1000));
+  }
 }

@@ -28,7 +28,7 @@ async function start(...args: string[]): Promise<void> {
   });
   starter.stdout!.on('data', (c) => (printed += String(c)));
   starter.stderr!.on('data', (c) => (printed += String(c)));
-  for (let i = 0; i < 1000 && !printed.includes('Kadro is running'); i++) await wait(100);
+  for (let i = 0; i < 1800 && !printed.includes('Kadro is running'); i++) await wait(100);
   expect(printed).toContain('Kadro is running at http://127.0.0.1:');
 }
 async function stop(signal: NodeJS.Signals): Promise<void> {
@@ -95,5 +95,5 @@ describe('npm start', () => {
         () => 'down',
       ),
     ).toBe('down');
-  }, 240_000);
+  }, 400_000);
 });
