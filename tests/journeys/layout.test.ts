@@ -137,7 +137,7 @@ describe('the other system of units', () => {
     await page.goto(`${room.shop.base}/orders/${id['Drover 4']}/wire?show=circuits`);
     await sees(page, /3\.75 m/);
     await page.goto(`${room.shop.base}/orders/${id['Drover 4']}/bench?step=wire%2Froof-bar%2Fbar`);
-    await sees(page, 'at least 44.5 N');
+    await sees(page, /at least [\d.]+ N/);
     // a tug by hand is asked for; the gauge's figure may be left out
     await press(page, 'Read it');
     await fill(page, '#reading-in-hand', '40 lbf');

@@ -179,7 +179,7 @@ describe('a side-by-side with a winch', () => {
     await at('ines');
     await withLooseBar('Drover 2');
     await open(page, 'Drover 2', 'circuits');
-    await press(page, 'H\nLoose bar lamp', 'main');
+    await press(page, 'H\nRoof bar lamp', 'main');
     // just right where it is cool
     await page.select('#awg-loose-bar\\/bar', '16');
     await sees(page, /by hand \(ines\); Kadro chose \d+ AWG/);

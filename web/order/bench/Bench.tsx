@@ -307,7 +307,8 @@ export function Bench() {
         </Act>
         {state.status === 'todo' ? (
           <>
-            <Act big look="main" onClick={done} disabled={sealed} flex="1" data-act="done">
+            {/* the second of a double tap would answer for the step that has just come */}
+            <Act big look="main" onClick={(e) => e.detail < 2 && done()} disabled={sealed} flex="1" data-act="done">
               <Check size={24} aria-hidden /> {`${sayDone.join(', ') || 'Done'}, next`}
             </Act>
             <Act big onClick={() => setSkipping(true)} disabled={sealed}>
