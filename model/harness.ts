@@ -48,8 +48,8 @@ export const HarnessElement = z.discriminatedUnion('kind', [
     insulationC: Insulation.optional(),
     standard: Conductor.optional(),
     ends: z.tuple([words(60), words(60)]),
-    /** where it comes from: ready out of a box, by kit and harness; left out: cut from the shelf */
-    box: z.strictObject({ kit: Slug, harness: Slug }).optional(),
+    /** where it comes from: ready out of a box, by kit, harness and the wire of its sheet; left out: cut from the shelf */
+    box: z.strictObject({ kit: Slug, harness: Slug, wire: Slug }).optional(),
   }),
   z.strictObject({
     kind: z.literal('fuse'),

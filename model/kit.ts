@@ -512,3 +512,7 @@ export function broughtUpToDate(sheet: unknown): unknown {
   const { box, ...rest } = sheet as Record<string, unknown>;
   return Object.fromEntries(Object.entries({ ...rest, contents: box }));
 }
+
+/** The points that a supply makes: its one output, or a channel each. */
+export const madeIds = (m: NonNullable<Circuit['makes']>): string[] =>
+  m.channels ? Array.from({ length: m.channels.count }, (_, i) => `${m.id}-${i + 1}`) : [m.id];

@@ -1,3 +1,4 @@
+import { madeIds } from '#model/kit';
 import type { Margin, SumLine, SumLineInput, Verdict } from '#model/common';
 import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
@@ -273,7 +274,7 @@ export function supplyChecks(sheets: Sheets, wiring: Wiring, settings: Settings)
   const { systemV } = sheets.model.electrical;
   for (const maker of wiring.circuits.filter((c) => c.circuit.makes)) {
     const makes = maker.circuit.makes!;
-    const on = wiring.circuits.filter((c) => c.feed?.id.startsWith(makes.id) && c !== maker);
+    const on = wiring.circuits.filter((c) => c.feed && madeIds(makes).includes(c.feed.id) && c !== maker);
     const known = on.every((c) => c.load.continuousA !== null);
     const used = known ? on.reduce((s, c) => s + c.load.continuousA!, 0) : null;
     const inrush = used === null ? null : used + largestInrush(on);

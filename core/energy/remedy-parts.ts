@@ -10,7 +10,7 @@ import { agreedSheets } from '../order/agreed';
 import { RANK } from '../verdict';
 import type { Budget } from './budget';
 import { CHANGE_MINUTES } from './change-times';
-import { staysOn, useOf } from './unit-system';
+import { standbyMa, staysOn, useOf } from './unit-system';
 
 /** A kit of the shop's sheets that is not on the order. */
 export interface SpareKit {
@@ -155,7 +155,7 @@ function ofFeeds({ order, given, settings }: Asked): Unpriced[] {
   const wiring = planWiring(order, agreedSheets(order, given), settings);
   for (const c of wiring.circuits) {
     if (!staysOn(c) || c.circuit.switching === 'constant' || c.circuit.makes) continue;
-    const standby = c.circuit.devices.reduce((a, id) => a + c.kit.devices.find((d) => d.id === id)!.standbyMa, 0);
+    const standby = standbyMa(c);
     if (standby > 0 && c.mode === 'direct')
       out.push({
         group: `keyed:${c.id}`,

@@ -1,4 +1,4 @@
-import type { Device, Kit, LoadUse } from '#model/kit';
+import { madeIds, type Device, type Kit, type LoadUse } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
@@ -66,6 +66,10 @@ export const useOf = (d: Device): LoadUse | null =>
 export const staysOn = (c: PlannedCircuit): boolean =>
   c.feed?.switching !== 'keyed' && (c.mode === 'direct' || c.circuit.makes !== undefined);
 
+/** What a circuit’s devices draw while they stand by, milliamperes. */
+export const standbyMa = (c: PlannedCircuit): number =>
+  c.circuit.devices.reduce((ma, id) => ma + c.kit.devices.find((d) => d.id === id)!.standbyMa, 0);
+
 export interface StandbyDraw {
   name: string;
   ma: number;
@@ -87,7 +91,7 @@ export function standbyOf(order: Order, sheets: Sheets, wiring: Wiring): Standby
 
 function supplyOf(c: PlannedCircuit | undefined, wiring: Wiring, sheets: Sheets): EnergyLoad['via'] {
   if (sheets.model.electrical.systemV < 20 || !c) return null;
-  const maker = wiring.circuits.find((m) => m.circuit.makes && c.feed && c.feed.id.startsWith(m.circuit.makes.id));
+  const maker = wiring.circuits.find((m) => m.circuit.makes && c.feed && madeIds(m.circuit.makes).includes(c.feed.id));
   if (maker) return { name: maker.circuit.makes!.name, efficiency: maker.circuit.makes!.efficiency };
   return c.circuit.volts < sheets.model.electrical.systemV * 0.8 ? { name: 'a reducer still to choose', efficiency: MISSING_SUPPLY } : null;
 }

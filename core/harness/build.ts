@@ -1,18 +1,18 @@
 import { pairsOf } from '#model/box';
-import type { Harness, HarnessElement, HarnessNode } from '#model/harness';
-import type { Device, Kit } from '#model/kit';
+import type { Harness, HarnessNode } from '#model/harness';
+import { madeIds, type Device, type Kit } from '#model/kit';
 import { contactOhms, CONTACTORS, contactorPart, PLAIN_SWITCH, type Contactor } from '../wire-rules/contacts';
 import { fuseFamily } from '../wire/fuse-time';
 import type { Lead, WireFunction } from '#model/parts';
-import type { FactoryWire, PowerPoint, UnitModel } from '#model/unit-model';
+import type { PowerPoint, UnitModel } from '#model/unit-model';
 import { findRun, route, runLength } from '../circuit/route';
+import { adopt, attribute } from './attribute';
 import { Builder } from './builder';
+import { addRelay } from './relay';
+import { findTap, functionWord, type TapTarget } from './tap';
 import { addBox, layKit, type BoxSurroundings, type LaidBox } from '../wiring/box-network';
 import type { BoxFeed } from '../wiring/target';
 import { addUnit } from './unit-network';
-
-/** The volts that a relay pulls in and drops out at, as shares of its coil's. From memory (ISO 7588 relays). */
-const RELAY = { pullIn: 0.65, dropOut: 0.15 };
 
 /** What was decided for a circuit, as far as its wiring needs it. */
 export interface CircuitChoice {
@@ -32,48 +32,6 @@ export interface CircuitChoice {
   /** the fuse of its feed guards every wire after it: it brings none of its own */
   guarded: boolean;
 }
-export interface TapTarget {
-  function: WireFunction;
-  node: string;
-  name: string;
-  place: string;
-  wire: FactoryWire | null;
-  /** the terminal of a kit’s device where it is found; null: a wire of the unit */
-  of: { kit: string; device: string; terminal: string } | null;
-}
-
-const FUNCTION_WORD: Record<WireFunction, string> = {
-  key: 'key',
-  tail: 'tail-lamp',
-  stop: 'stop-lamp',
-  'turn-left': 'left-signal',
-  'turn-right': 'right-signal',
-  'low-beam': 'low-beam',
-  'high-beam': 'high-beam',
-  horn: 'horn',
-  reverse: 'reverse',
-};
-export const functionWord = (f: WireFunction): string => FUNCTION_WORD[f];
-
-/** What gives a wire function on this unit: its own wire first, then another kit's terminal. */
-export function findTap(model: UnitModel, kits: readonly Kit[], f: WireFunction): TapTarget | null {
-  const wire = model.factoryWires.find((w) => w.function === f);
-  if (wire) return { function: f, node: `wire:${wire.id}`, name: wire.name, place: wire.place, wire, of: null };
-  for (const kit of kits)
-    for (const d of kit.devices)
-      for (const t of d.terminals)
-        if (t.gives === f && model.places.some((p) => p.id === d.place))
-          return {
-            function: f,
-            node: `${kit.id}/${d.id}.${t.id}`,
-            name: `${d.name}, ${t.name ?? t.id}`,
-            place: d.place,
-            wire: null,
-            of: { kit: kit.id, device: d.id, terminal: t.id },
-          };
-  return null;
-}
-
 export const terminalNode = (kit: string, device: string, terminal: string): string => `${kit}/${device}.${terminal}`;
 
 /**
@@ -98,7 +56,7 @@ export function buildHarness(
   addUnit(
     b,
     points.filter(
-      (p) => !choices.some((c) => c.circuit.makes && p.id.startsWith(c.circuit.makes.id)) && !provided.some((x) => x.p.id === p.id),
+      (p) => !choices.some((c) => c.circuit.makes && madeIds(c.circuit.makes).includes(p.id)) && !provided.some((x) => x.p.id === p.id),
     ),
     taps.flatMap((t) => (t.wire ? [t.wire] : [])),
   );
@@ -107,7 +65,7 @@ export function buildHarness(
   for (const { kit, p } of provided) addProvided(b, kit, p);
   for (const c of choices) addFeed(b, c);
   const boxes = kits.flatMap((kit) => {
-    const s = boxSurroundings(b, kit, kits, choices, points);
+    const s = boxSurroundings(b, kit, kits, choices);
     const laid = layKit(kit, s);
     addBox(b, kit, laid, s);
     return laid;
@@ -116,7 +74,7 @@ export function buildHarness(
   for (const kit of kits) addLeads(b, kit, choices, kits);
   for (const c of choices) if (!hasOwnLeads(c)) addDefaultLeads(b, c);
   addGrounds(b, kits, choices);
-  attribute(b, choices);
+  attribute(b, choices, feedNode);
   adopt(b, choices);
   nameProblems(b, kits, choices);
   return { harness: b.done(choices.flatMap((c) => (c.circuit.switching === 'keyed' ? [c.id] : []))), boxes };
@@ -135,13 +93,7 @@ function addProvided(b: Builder, kit: Kit, p: Kit['provides'][number]): void {
 }
 
 /** What the harnesses of a kit’s box are joined to, as feeds were chosen. */
-function boxSurroundings(
-  b: Builder,
-  kit: Kit,
-  kits: readonly Kit[],
-  choices: readonly CircuitChoice[],
-  points: readonly PowerPoint[],
-): BoxSurroundings {
+function boxSurroundings(b: Builder, kit: Kit, kits: readonly Kit[], choices: readonly CircuitChoice[]): BoxSurroundings {
   const { model } = b;
   const of = (circuit: string) => choices.find((c) => c.kit.id === kit.id && c.circuit.id === circuit);
   return {
@@ -173,7 +125,6 @@ function boxSurroundings(
     // behind a plug or a relay off the shelf it is a second one
     fuseOf: (circuit) => choices.some((c) => c.id === circuit && c.box?.fuse && c.feed !== null && c.mode !== 'plug' && !shelfRelay(c)),
     circuitId: (circuit) => of(circuit)?.id ?? `${kit.id}/${circuit}`,
-    points,
   };
 }
 
@@ -424,35 +375,17 @@ function addFeed(b: Builder, c: CircuitChoice): void {
       place: c.kit.devices.find((d) => d.id === c.circuit.devices[0])?.place ?? null,
     });
   if (relay) {
-    const of = `${c.id}#relay`;
-    b.node(`${c.id}#87`, `${c.circuit.name}, relay 87`, 'relay', place, of);
-    b.node(`${c.id}#86`, `${c.circuit.name}, relay 86`, 'relay', place, of);
-    b.node(`${c.id}#85`, `${c.circuit.name}, relay 85`, 'relay', place, of);
-    const v = c.contactor?.coilV ?? c.circuit.volts;
-    b.add({
-      ...e,
-      of,
-      kind: 'coil',
-      id: `${c.id}#relay@coil`,
-      name: `${c.circuit.name}, relay coil`,
-      from: `${c.id}#86`,
-      to: `${c.id}#85`,
-      ohms: (c.contactor?.part ?? CONTACTORS[0]!).coilOhms * (v / 12) ** 2,
-      ...(c.contactor && { part: contactorPart(c.contactor.part, c.contactor.coilV) }),
-      pullInV: RELAY.pullIn * v,
-      dropOutV: RELAY.dropOut * v,
-    });
-    b.add({
-      ...e,
-      of,
-      kind: 'contact',
-      id: `${c.id}#relay:contact`,
-      name: `${c.circuit.name}, relay contact`,
-      from: `${c.id}#30`,
-      to: `${c.id}#87`,
-      when: [{ coil: `${c.id}#relay@coil`, pulled: true }],
-      ohms: contactOhms(c.contactor?.part.rated),
-      ...(c.contactor && { rated: c.contactor.part.rated }),
+    const part = c.contactor?.part ?? CONTACTORS[0]!;
+    const coilV = c.contactor?.coilV ?? c.circuit.volts;
+    addRelay(b, `${c.id}#relay`, {
+      name: c.circuit.name,
+      circuit: c.id,
+      place,
+      pin: (p) => `${c.id}#${p}`,
+      coilOhms: part.coilOhms * (coilV / 12) ** 2,
+      coilV,
+      rated: c.contactor?.part.rated,
+      part: c.contactor ? contactorPart(c.contactor.part, c.contactor.coilV) : undefined,
     });
   } else if (c.mode === 'plug') {
     b.node(`${c.id}#plugged`, `${c.circuit.name}, after its plug`, 'feed', place);
@@ -531,7 +464,7 @@ function addLeads(b: Builder, kit: Kit, choices: readonly CircuitChoice[], kits:
           ? { node: tap.node, says: '' }
           : {
               node: null,
-              says: `a ${FUNCTION_WORD[end.slice(5) as WireFunction] ?? end.slice(5)} wire, which neither this unit nor another kit has`,
+              says: `a ${functionWord(end.slice(5) as WireFunction)} wire, which neither this unit nor another kit has`,
             };
       }
       const n = `${kit.id}/${end}`;
@@ -605,71 +538,6 @@ function addGrounds(b: Builder, kits: readonly Kit[], choices: readonly CircuitC
       if (c && fed) groundLead(b, n.id, 'BK', c.id, choices);
       else if (fed) groundLead(b, n.id, 'BK', choices.find((x) => x.kit.id === n.of?.split('/')[0])?.id ?? null, choices);
     } else if (n.kind === 'relay' && n.id.endsWith('#85')) groundLead(b, n.id, 'BK', n.id.slice(0, -3), choices, undefined, true);
-  }
-}
-
-/** Gives every wire and part the circuit whose feed reaches it, so that it is sized and guarded with it. */
-function attribute(b: Builder, choices: readonly CircuitChoice[]): void {
-  const touch = new Map<string, HarnessElement[]>();
-  for (const e of b.elements) for (const n of [e.from, e.to]) touch.set(n, [...(touch.get(n) ?? []), e]);
-  const stop = (n: string) => n.startsWith('pp:') || n.startsWith('gnd:') || n.startsWith('wire:') || n === 'bat-' || n === 'bat+';
-  // what is joined to others' wires first: its own part begins where it is joined
-  for (const c of [...choices].sort((x, y) => Number(!!y.taps) - Number(!!x.taps))) {
-    const starts = c.taps
-      ? b.elements
-          .filter((e) => ['wire', 'fuse', 'diode'].includes(e.kind) && e.to.startsWith(`${c.kit.id}/`))
-          .filter((e) => c.taps!.some((t) => t.node === e.from))
-          .flatMap((e) => ((e.circuit ??= c.id), [e.to]))
-      : feedNode(c).startsWith('pp:')
-        ? b.wires().flatMap((w) => (w.circuit === c.id && w.from === feedNode(c) ? [w.to] : []))
-        : [feedNode(c)];
-    // what it is joined to is another's
-    const seen = new Set<string>([...starts, ...(c.taps ?? []).map((t) => t.node)]);
-    const open = [...starts];
-    while (open.length) {
-      const here = open.pop()!;
-      for (const e of touch.get(here) ?? []) {
-        if (e.circuit !== null && e.circuit !== c.id) continue;
-        const ends = e.kind === 'load' || e.kind === 'coil' || e.kind === 'supply';
-        if (ends && e.from !== here) continue;
-        e.circuit = c.id;
-        if (ends) continue;
-        for (const next of [e.from, e.to])
-          if (!seen.has(next) && !stop(next)) {
-            seen.add(next);
-            open.push(next);
-          }
-      }
-    }
-  }
-}
-
-/**
- * Leads that no feed reaches through contacts, such as a module's ground, go with the circuit their device is on; what joins only
- * such leads goes with them.
- */
-function adopt(b: Builder, choices: readonly CircuitChoice[]): void {
-  const ofDevice = (node: string): string | null => {
-    const of = b.nodes.get(node)!.of;
-    if (of === null || of === 'unit') return null;
-    return (
-      choices.find((c) => c.circuit.devices.some((d) => `${c.kit.id}/${d}` === of))?.id ??
-      b.elements.find((e) => e.of === of && e.circuit !== null)?.circuit ??
-      null
-    );
-  };
-  const loose = () => b.wires().filter((w) => w.circuit === null);
-  for (const w of loose()) w.circuit = ofDevice(w.from) ?? ofDevice(w.to);
-  // a joint hands on what comes to it
-  for (let more = true; more;) {
-    more = false;
-    for (const w of loose()) {
-      const joints = [w.from, w.to].filter((n) => b.nodes.get(n)!.kind === 'splice');
-      const near = b.wires().find((x) => x.circuit !== null && joints.some((n) => x.from === n || x.to === n));
-      if (!near) continue;
-      w.circuit = near.circuit;
-      more = true;
-    }
   }
 }
 

@@ -31,27 +31,26 @@ export function drawSchematic(l: Layout): Stroke[] {
   return [...l.links.flatMap(wire), ...l.blocks.flatMap(block)];
 }
 
-/** A short line across a wire near either end. */
-function ticks(points: PlacedLink['points']): Stroke[] {
-  const one = (end: { x: number; y: number }, next: { x: number; y: number }): Stroke[] => {
+/** Where on a wire its cut is marked, from its ends. */
+const CUT_AT = 12;
+
+/** Short lines across a wire near its ends, each from point to point: it is cut off the shelf. */
+export function cutMarks(points: PlacedLink['points']): [Point, Point][] {
+  const one = (end: Point, next: Point): [Point, Point][] => {
     const length = Math.hypot(next.x - end.x, next.y - end.y);
-    if (length < 24) return [];
+    if (length < 2 * CUT_AT) return [];
     const [ux, uy] = [(next.x - end.x) / length, (next.y - end.y) / length];
-    const [x, y] = [end.x + ux * 12, end.y + uy * 12];
+    const [x, y] = [end.x + ux * CUT_AT, end.y + uy * CUT_AT];
     return [
-      {
-        kind: 'line',
-        points: [
-          { x: x - uy * 6, y: y + ux * 6 },
-          { x: x + uy * 6, y: y - ux * 6 },
-        ],
-        colour: '#16262b',
-        width: 1.4,
-      },
+      [
+        { x: x - uy * 6, y: y + ux * 6 },
+        { x: x + uy * 6, y: y - ux * 6 },
+      ],
     ];
   };
   return points.length < 2 ? [] : [...one(points[0]!, points[1]!), ...one(points.at(-1)!, points.at(-2)!)];
 }
+type Point = PlacedLink['points'][number];
 
 function wire(l: PlacedLink): Stroke[] {
   const [base, tracer] = l.colour.split('/') as [string, string | undefined];
@@ -63,7 +62,7 @@ function wire(l: PlacedLink): Stroke[] {
           { kind: 'line' as const, points: l.points, colour: '#ffffff', width: 5.8 },
         ]
       : []),
-    ...(l.origin === 'shelf' ? ticks(l.points) : []),
+    ...(l.origin === 'shelf' ? cutMarks(l.points).map((points) => ({ kind: 'line' as const, points, colour: '#16262b', width: 1.4 })) : []),
     { kind: 'line', points: l.points, colour: '#16262b', width: 3.6 },
     { kind: 'line', points: l.points, colour: fill(base), width: 2.1 },
   ];

@@ -17,6 +17,10 @@ export interface KitFit {
   missingPlaces: string[];
   /** what it contains as chosen; `at` is its place in the sheet’s list, `of` the devices and harnesses that it is */
   box: { at: number; item: string; need: number; counted: number | null; of: readonly string[] }[];
+  /** what it wants and does not contain, in words */
+  besides: string[];
+  /** what it contains and is not used as chosen, in words */
+  left: string[];
   /** the ends of its ready harnesses, as they lie on this unit */
   ends: EndWork[];
 }
@@ -103,6 +107,8 @@ export function judgeFit(
     needs,
     missingPlaces,
     box,
+    besides: [...kit.besides.map((b) => `${b.count} × ${b.item}`), ...mine.flatMap((e) => e.adapted?.buy ?? [])],
+    left: kit.contents.flatMap((b) => (isThere(b, kit.variants, chosen) ? [] : [b.item])),
     ends: mine,
   };
 }

@@ -6,7 +6,7 @@ import { crimpPull } from '../wire/choose';
 import { awgName } from '../wire/resistance';
 import { LOCAL_CODE } from '../lighting/check';
 import type { Assessment } from './assess';
-import { FUSE_PLACE } from '../plan/steps';
+import { FUSE_PLACE } from '../plan/wire-steps';
 import { fuseWithinMm, sayFusePlace } from '../wire-rules/fuse-place';
 import { closedShort } from '../plan/fasteners';
 import { stepState } from './assess';

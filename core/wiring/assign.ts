@@ -1,5 +1,5 @@
 import { pairsOf, targetsOf } from '#model/box';
-import type { Circuit, Kit } from '#model/kit';
+import { madeIds, type Circuit, type Kit } from '#model/kit';
 import type { Order, WireOverride } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
@@ -9,14 +9,15 @@ import { freeAmps, judgePoint, type Candidate, type Mode } from '../circuit/feed
 import { circuitLoad, type CircuitLoad } from '../circuit/load';
 import { route, type Route } from '../circuit/route';
 import { burstsOf, holdsBurst } from '../circuit/size';
-import { findTap, functionWord, type TapTarget } from '../harness/build';
+import { findTap, functionWord, type TapTarget } from '../harness/tap';
 import { END_M, SLACK } from '../harness/builder';
 import { allowable } from '../wire-rules/allowable';
 import { FUSE_FACTOR } from '../wire/fuse';
 import { adapted } from './box-network';
-import { layHarness, type Spot } from './lay';
+import { layHarness } from './lay';
 import { circuitId } from './planned';
-import { boxFeedOf, readTarget, type BoxFeed } from './target';
+import { spotsOf } from './spots';
+import { boxFeedOf, joinedEnds, readTarget, type BoxFeed } from './target';
 
 /** A circuit with the feed that was chosen for it, all circuits together. */
 export interface AssignedCircuit {
@@ -59,9 +60,9 @@ function madePoints(sheets: Sheets): PowerPoint[] {
       if (!m || !sheets.model.places.some((p) => p.id === m.place)) return [];
       const base = { place: m.place, volts: m.volts, usedA: 0, pins: [], ohms: 0 };
       return m.channels
-        ? Array.from({ length: m.channels.count }, (_, i): PowerPoint => ({
+        ? madeIds(m).map((id, i): PowerPoint => ({
             ...base,
-            id: `${m.id}-${i + 1}`,
+            id,
             name: `${m.name} ${i + 1}`,
             kind: 'manager-channel',
             switching: 'keyed',
@@ -217,20 +218,11 @@ const EXTENDED_COST_PER_M = 6;
 /** A ready lead costs no wire: of two points that it reaches, the nearer. */
 const READY_COST_PER_M = 0.05;
 
-/** By how much a box’s harness is short, metres, with one of its ends at a place and the others at their devices. */
+/** By how much a box’s harness is short, metres, with one of its ends at a place and the others at what is known of theirs. */
 function shortWith(model: UnitModel, kit: Kit, { harness, end }: BoxFeed['end'], place: string): number {
-  const spots = new Map<string, Spot[]>([[end.id, [{ place, extraMm: 0 }]]]);
-  for (const j of kit.joins) {
-    if (j.harness !== harness.id || j.end === end.id) continue;
-    const at = pairsOf(j).flatMap(([, text]): Spot[] => {
-      const t = readTarget(text);
-      const d = t.to === 'terminal' ? kit.devices.find((x) => x.id === t.device) : undefined;
-      if (!d || t.to !== 'terminal' || !model.places.some((x) => x.id === d.place)) return [];
-      return [{ place: d.place, extraMm: d.terminals.find((x) => x.id === t.terminal)?.leadMm ?? 0 }];
-    });
-    if (at.length) spots.set(j.end, at);
-  }
-  return (layHarness(model, harness, spots)?.shortMm ?? 0) / 1000;
+  const others = joinedEnds(kit).filter((e) => e.harness === harness && e.end.id !== end.id);
+  const spots = new Map(others.map((e) => [e.end.id, spotsOf(kit, model, e, () => [])]));
+  return (layHarness(model, harness, spots.set(end.id, [{ place, extraMm: 0 }]))?.shortMm ?? 0) / 1000;
 }
 
 /** What a feed costs a circuit whose box brings its lead: what the lead is short, and what its end wants besides. */
@@ -288,7 +280,7 @@ function settle(
     points.find((p) => p.switching === 'keyed' && !['reducer-output', 'manager-channel', 'switch-position'].includes(p.kind)) ??
     null;
   const own = (it: Item, p: PowerPoint) =>
-    (it.circuit.makes && p.id.startsWith(it.circuit.makes.id)) || given.some((g) => g.point.id === p.id && g.kit.id === it.kit.id);
+    (it.circuit.makes && madeIds(it.circuit.makes).includes(p.id)) || given.some((g) => g.point.id === p.id && g.kit.id === it.kit.id);
   const ways = new Map<string, Route | null>();
   const way = (it: Item, p: PowerPoint): Route | null => {
     const key = `${it.id} ${p.place}`;

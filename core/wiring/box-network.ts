@@ -1,12 +1,13 @@
 import type { BoxHarness } from '#model/box';
 import type { HarnessNode } from '#model/harness';
 import type { Kit } from '#model/kit';
-import type { PowerPoint, UnitModel } from '#model/unit-model';
+import type { UnitModel } from '#model/unit-model';
 import { lengthAlong } from '../circuit/route';
-import { contactOhms } from '../wire-rules/contacts';
 import type { Builder } from '../harness/builder';
-import { EASE_MM, groundSpot, layHarness, type LaidHarness, type Spot } from './lay';
+import { addRelay } from '../harness/relay';
+import { EASE_MM, layHarness, type LaidHarness } from './lay';
 import { meets, sayEnd } from './ends';
+import { spotsOf, type OutsideTarget } from './spots';
 import { joinedEnds, type JoinedEnd, type Target } from './target';
 
 /** Where the network stands for what a box is joined to. */
@@ -20,7 +21,6 @@ export interface BoxSurroundings {
   /** the circuit whose own fuse a box’s fuse is; null: it has one before it already */
   fuseOf: (circuit: string) => boolean;
   circuitId: (circuit: string) => string;
-  points: readonly PowerPoint[];
 }
 
 /** A harness of a box as it lies on the unit, with what is joined where. */
@@ -31,33 +31,20 @@ export interface LaidBox {
   ends: JoinedEnd[];
 }
 
+/** Where a feed, a trigger or a wire of the unit is, as it was chosen. */
+function placesOf(t: OutsideTarget, s: BoxSurroundings): string[] {
+  const at = t.to === 'wire' ? s.tapOf(t.function) : t.to === 'feed' ? s.feedOf(t.circuit) : s.triggerOf(t.circuit);
+  return at?.place ? [at.place] : [];
+}
+
 /** Lays every harness of a kit. */
 export function layKit(kit: Kit, s: BoxSurroundings): LaidBox[] {
   const ends = joinedEnds(kit);
   return kit.harnesses.map((harness) => {
     const mine = ends.filter((e) => e.harness === harness);
-    const spots = new Map(mine.map((e) => [e.end.id, spotsOf(kit, e, s)]));
+    const spots = new Map(mine.map((e) => [e.end.id, spotsOf(kit, s.model, e, (t) => placesOf(t, s))]));
     return { kit: kit.id, harness, laid: layHarness(s.model, harness, spots), ends: mine };
   });
-}
-
-function spotsOf(kit: Kit, e: JoinedEnd, s: BoxSurroundings): Spot[] {
-  const out: Spot[] = [];
-  const add = (place: string | null | undefined, extraMm = 0) => {
-    if (place && s.model.places.some((p) => p.id === place) && !out.some((x) => x.place === place)) out.push({ place, extraMm });
-  };
-  for (const { target: t } of e.wires) {
-    if (t.to === 'feed') add(s.feedOf(t.circuit)?.place);
-    else if (t.to === 'trigger') add(s.triggerOf(t.circuit)?.place);
-    else if (t.to === 'wire') add(s.tapOf(t.function)?.place);
-    else if (t.to === 'terminal') {
-      const d = kit.devices.find((x) => x.id === t.device);
-      add(d?.place, d?.terminals.find((x) => x.id === t.terminal)?.leadMm ?? 0);
-    }
-  }
-  if (!out.length && e.wires.some((w) => w.target.to === 'ground'))
-    out.push(...s.grounds.filter((g) => s.model.places.some((p) => p.id === g.place)).map(groundSpot));
-  return out;
 }
 
 /** The point of the network that a wire’s end is joined to; null: nowhere. */
@@ -98,7 +85,7 @@ export function addBox(b: Builder, kit: Kit, boxes: readonly LaidBox[], s: BoxSu
   for (const box of boxes) {
     const { harness: h, laid } = box;
     if (!laid) continue;
-    for (const r of h.relays) addRelay(b, kit, box, r, s);
+    for (const r of h.relays) addBoxRelay(b, kit, box, r, s);
     for (const w of h.wires) addWire(b, kit, box, laid, w, s);
     for (const l of laid.legs) {
       if (l.noWay)
@@ -128,36 +115,12 @@ function relayCircuit(box: LaidBox, r: BoxHarness['relays'][number], s: BoxSurro
   return null;
 }
 
-function addRelay(b: Builder, kit: Kit, box: LaidBox, r: BoxHarness['relays'][number], s: BoxSurroundings): void {
+function addBoxRelay(b: Builder, kit: Kit, box: LaidBox, r: BoxHarness['relays'][number], s: BoxSurroundings): void {
   const circuit = relayCircuit(box, r, s);
   const of = relayOf(kit.id, box.harness, r, circuit);
   const place = box.laid?.at.get(r.at) ?? null;
   const name = kit.circuits.find((c) => s.circuitId(c.id) === circuit)?.name ?? r.name;
-  for (const pin of ['30', '87', '86', '85']) b.node(pinOf(of, pin), `${name}, relay ${pin}`, 'relay', place, of);
-  const e = { of, circuit };
-  const coil = `${of}@coil`;
-  b.add({
-    ...e,
-    kind: 'coil',
-    id: coil,
-    name: `${name}, relay coil`,
-    from: pinOf(of, '86'),
-    to: pinOf(of, '85'),
-    ohms: r.coilOhms,
-    pullInV: 0.65 * r.coilV,
-    dropOutV: 0.15 * r.coilV,
-  });
-  b.add({
-    ...e,
-    kind: 'contact',
-    id: `${of}:contact`,
-    name: `${name}, relay contact`,
-    from: pinOf(of, '30'),
-    to: pinOf(of, '87'),
-    when: [{ coil, pulled: true }],
-    ohms: contactOhms(r.rated),
-    rated: r.rated,
-  });
+  addRelay(b, of, { name, circuit, place, pin: (p) => pinOf(of, p), coilOhms: r.coilOhms, coilV: r.coilV, rated: r.rated });
 }
 
 function addWire(b: Builder, kit: Kit, box: LaidBox, laid: LaidHarness, w: BoxHarness['wires'][number], s: BoxSurroundings): void {
@@ -203,7 +166,7 @@ function addWire(b: Builder, kit: Kit, box: LaidBox, laid: LaidHarness, w: BoxHa
       bothWays: w.bothWays,
       insulationC: w.insulationC,
       circuit,
-      box: { kit: kit.id, harness: h.id },
+      box: { kit: kit.id, harness: h.id, wire: w.id },
       ends: back ? [endWord(z), endWord(a)] : [endWord(a), endWord(z)],
     });
   };

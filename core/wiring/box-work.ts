@@ -1,11 +1,12 @@
 import type { WireEnd } from '#model/box';
 import type { Kit } from '#model/kit';
 import type { Sheets } from '#model/sheet';
-import { findTap, functionWord } from '../harness/build';
+import { findTap } from '../harness/tap';
 import { adapted, legName, type LaidBox } from './box-network';
 import { isJoined, sayEnd } from './ends';
 import type { LaidLeg } from './lay';
 import type { Wiring } from './planned';
+import { sayTarget } from './target';
 
 /** How an end of a box is dealt with at the bench. */
 export type EndHow = 'plug' | 'screw' | 'push' | 'join' | 'extend' | 'cap' | 'spare';
@@ -80,14 +81,8 @@ function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiri
         const at = box.laid?.at.get(e.end.id);
         return (model.grounds.find((g) => g.place === at) ?? model.grounds[0])?.name ?? 'ground';
       }
-      case 'wire':
-        return `the unit’s ${functionWord(t.function)} wire`;
-      case 'terminal': {
-        const d = kit.devices.find((x) => x.id === t.device);
-        return `${d?.name ?? t.device}, ${d?.terminals.find((x) => x.id === t.terminal)?.name ?? t.terminal}`;
-      }
       default:
-        return t.to === 'spare' ? 'spare' : 'capped';
+        return sayTarget(kit, t);
     }
   };
   const meetsColour = (t: (typeof targets)[number]): string | null => {
@@ -155,7 +150,7 @@ function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiri
         x.circuit &&
         x.box?.kit === kit.id &&
         x.box.harness === harness.id &&
-        e.wires.some((w) => x.id.startsWith(`${kit.id}/${harness.id}:${w.wire}:`))
+        e.wires.some((w) => w.wire === x.box!.wire)
           ? [x.circuit]
           : [],
       ),
@@ -209,4 +204,19 @@ function sayPlain(e: EndWork, placeName: (id: string) => string): string {
     case 'cap':
       return `Cap ${what} and tie it back.`;
   }
+}
+
+/** In a line what the ready leads of a box come to on this unit. */
+export function sayLeads(ends: readonly EndWork[]): string {
+  const joined = ends.filter((e) => e.into);
+  const short = joined.filter((e) => e.how === 'extend');
+  const made = joined.filter((e) => e.how === 'join').length;
+  const ready = joined.length - made - short.length;
+  const capped = ends.length - joined.length;
+  return [
+    `${ready} of ${joined.length} ends plug or screw on as they come`,
+    ...(made ? [`${made} to join`] : []),
+    ...(capped ? [`${capped} to cap`] : []),
+    short.length ? `${short.length} ${short.length === 1 ? 'leg is' : 'legs are'} too short` : 'every leg reaches',
+  ].join(', ');
 }

@@ -11,7 +11,7 @@ import { assess } from '../order/assess';
 import { fitRule } from '../order/fit';
 import { allowable } from '../wire-rules/allowable';
 import { largestFuse } from '../wire-rules/guards';
-import { compareOptions } from './compare';
+import { compareOptions } from '../order/options';
 import { meets } from './ends';
 import { planWiring } from './plan';
 
@@ -191,7 +191,7 @@ describe('a port with a fuse and a ground of its own', () => {
       wireFrom: 'box',
     });
     const back = wires(w.harness).find((e) => e.to === 'gnd:pp-plug-10');
-    expect(back?.box).toEqual({ kit: 'heated-grips', harness: 'grips' });
+    expect(back?.box).toEqual({ kit: 'heated-grips', harness: 'grips', wire: 'ground' });
     expect(assess(o.order, o.sheets, DEFAULT_SETTINGS).needs).toEqual([]);
   });
   it('is refused to a fuse that its kit’s maker does not allow', () => {

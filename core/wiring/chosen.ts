@@ -2,8 +2,9 @@ import { isThere, type Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Sheets } from '#model/sheet';
 import type { UnitModel } from '#model/unit-model';
-import { groundSpot, layHarness, type Spot } from './lay';
-import { joinedEnds, type Target } from './target';
+import { layHarness } from './lay';
+import { spotsOf, type OutsideTarget } from './spots';
+import { joinedEnds } from './target';
 
 /** What an order settles about its boxes: options of variants by kit, and places of devices by `kit/device`. */
 export type BoxChoices = Pick<Order, 'variants' | 'places'>;
@@ -31,34 +32,25 @@ const MOST_WAYS = 64;
 
 /** Millimetres by which a kit’s ready leads are short with its devices where they stand. */
 function shortOf(kit: Kit, model: UnitModel): number {
-  const has = (place: string) => model.places.some((p) => p.id === place);
-  const spots = (t: Target): Spot[] => {
-    switch (t.to) {
-      case 'terminal': {
-        const d = kit.devices.find((x) => x.id === t.device);
-        return d && has(d.place) ? [{ place: d.place, extraMm: d.terminals.find((x) => x.id === t.terminal)?.leadMm ?? 0 }] : [];
-      }
-      case 'feed':
-      case 'trigger': {
-        const c = kit.circuits.find((x) => x.id === t.circuit);
-        const kinds = t.to === 'feed' ? c?.only : undefined;
-        return model.powerPoints
-          .filter((p) => (!kinds || kinds.includes(p.kind)) && Math.abs(p.volts - (c?.volts ?? 12)) <= 2)
-          .map((p) => ({ place: p.place, extraMm: 0 }));
-      }
-      case 'ground':
-        return model.grounds.map(groundSpot);
-      default:
-        return [];
-    }
+  // whatever point of its volts will take it: the feed is chosen later
+  const outside = (t: OutsideTarget): string[] => {
+    if (t.to === 'wire') return [];
+    const c = kit.circuits.find((x) => x.id === t.circuit);
+    const kinds = t.to === 'feed' ? c?.only : undefined;
+    return model.powerPoints
+      .filter((p) => (!kinds || kinds.includes(p.kind)) && Math.abs(p.volts - (c?.volts ?? 12)) <= 2)
+      .map((p) => p.place);
   };
   const ends = joinedEnds(kit);
   return kit.harnesses.reduce((sum, h) => {
-    const mine = ends.filter((e) => e.harness === h);
-    const laid = layHarness(model, h, new Map(mine.map((e) => [e.end.id, e.wires.flatMap((w) => spots(w.target))])));
-    return sum + (laid?.shortMm ?? 0);
+    const spots = new Map(ends.filter((e) => e.harness === h).map((e) => [e.end.id, spotsOf(kit, model, e, outside)]));
+    return sum + (layHarness(model, h, spots)?.shortMm ?? 0);
   }, 0);
 }
+
+/** Where a device may stand on a unit: its sheet’s own place first. */
+export const placesFor = (d: Kit['devices'][number], model: UnitModel): string[] =>
+  [d.place, ...d.places].filter((p) => model.places.some((x) => x.id === p));
 
 /** A kit with its devices where they stand: as the order says, else where the leads of the box reach them best, the sheet’s own place first. */
 function placedKit(kit: Kit, model: UnitModel, places: Readonly<Record<string, string>>): Kit {
@@ -66,7 +58,7 @@ function placedKit(kit: Kit, model: UnitModel, places: Readonly<Record<string, s
   if (!free.length) return kit;
   const options = free.map((d) => {
     const set = places[`${kit.id}/${d.id}`];
-    const all = [d.place, ...d.places].filter((p) => model.places.some((x) => x.id === p));
+    const all = placesFor(d, model);
     return set && all.includes(set) ? [set] : all.length ? all : [d.place];
   });
   const at = (pick: readonly string[]): Kit => ({

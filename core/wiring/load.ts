@@ -1,3 +1,4 @@
+import { madeIds } from '#model/kit';
 import type { Harness, HarnessElement, HarnessWire } from '#model/harness';
 import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
@@ -95,6 +96,6 @@ function flowsAt(h: Harness, { circuits, points }: Assigned): Flow[] {
       return { id: `${of}:input`, of, circuit: c.id, from: `${of}.in`, to: `${of}.minus`, amps: c.load.peakA ?? 0 };
     }),
     // what a supply makes, and a tap of the pack, is as good as a source
-    points.flatMap((p) => (p.kind === 'pack-tap' || makers.some((c) => p.id.startsWith(c.circuit.makes!.id)) ? [`pp:${p.id}`] : [])),
+    points.flatMap((p) => (p.kind === 'pack-tap' || makers.some((c) => madeIds(c.circuit.makes!).includes(p.id)) ? [`pp:${p.id}`] : [])),
   );
 }

@@ -1,6 +1,7 @@
 import { targetsOf, type BoxEnd, type BoxHarness, type BoxJoin } from '#model/box';
 import type { Kit } from '#model/kit';
 import type { WireFunction } from '#model/parts';
+import { functionWord } from '../harness/tap';
 
 /** Where a wire of a box goes, read once from its sheet. */
 export type Target =
@@ -17,6 +18,23 @@ export function readTarget(text: string): Target {
   if (at) return { to: at[1] as 'feed' | 'trigger', circuit: at[2]! };
   const [device, terminal] = text.split('.') as [string, string];
   return { to: 'terminal', device, terminal };
+}
+
+/** A target as its sheet means it, in words; what is not in the sheet, as it is written. */
+export function sayTarget(kit: Pick<Kit, 'circuits' | 'devices'>, t: Target): string {
+  switch (t.to) {
+    case 'feed':
+    case 'trigger':
+      return `${t.to} of ${kit.circuits.find((c) => c.id === t.circuit)?.name ?? t.circuit}`;
+    case 'wire':
+      return `the unit’s ${functionWord(t.function)} wire`;
+    case 'terminal': {
+      const d = kit.devices.find((x) => x.id === t.device);
+      return `${d?.name ?? t.device}, ${d?.terminals.find((x) => x.id === t.terminal)?.name ?? t.terminal}`;
+    }
+    default:
+      return t.to;
+  }
 }
 
 /** An end of a harness with where each of its wires goes; a wire that its sheet joins nowhere is capped. */

@@ -1,11 +1,10 @@
 import { chakra } from '@chakra-ui/react';
 import { awgName } from '#core/wire/resistance';
-import { functionWord } from '#core/harness/build';
 import { sayInUnits, showQuantity } from '#core/quantity/quantity';
 import { sayEnd } from '#core/wiring/ends';
+import { readTarget, sayTarget } from '#core/wiring/target';
 import { targetsOf } from '#model/box';
 import type { Kit } from '#model/kit';
-import type { WireFunction } from '#model/parts';
 import { useUnits } from '../app/context';
 import { WireSwatch } from '../marks/WireSwatch';
 import { H3 } from '../order/Station';
@@ -19,15 +18,7 @@ export function KitSheet({ kit }: { kit: Kit }) {
     const [variant, option] = when.split(':') as [string, string];
     return kit.variants.find((v) => v.id === variant)?.options.find((o) => o.id === option)?.name ?? when;
   };
-  const end = (e: string) => {
-    if (e === 'ground' || e === 'capped' || e === 'spare') return e;
-    if (e.startsWith('trigger:')) return `trigger of ${kit.circuits.find((c) => c.id === e.slice(8))?.name ?? e.slice(8)}`;
-    if (e.startsWith('feed:')) return `feed of ${kit.circuits.find((c) => c.id === e.slice(5))?.name ?? e.slice(5)}`;
-    if (e.startsWith('wire:')) return `the unit’s ${functionWord(e.slice(5) as WireFunction)} wire`;
-    const [d, t] = e.split('.') as [string, string];
-    const found = kit.devices.find((x) => x.id === d);
-    return `${found?.name ?? d}, ${found?.terminals.find((x) => x.id === t)?.name ?? t}`;
-  };
+  const end = (e: string) => sayTarget(kit, readTarget(e));
   return (
     <>
       <p>{kit.summary}</p>

@@ -2,6 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { sayInUnits } from '#core/quantity/quantity';
 import type { KitFit } from '#core/order/fit';
 import { toStow, type EndWork } from '#core/wiring/box-work';
+import { placesFor } from '#core/wiring/chosen';
 import { sayEnd } from '#core/wiring/ends';
 import { useUnits } from '../../app/context';
 import { MarginBar } from '../../marks/MarginBar';
@@ -18,21 +19,6 @@ const HOW: Record<EndWork['how'], string> = {
   cap: 'is capped',
   spare: 'is left for later, capped',
 };
-
-/** In a line what the ready leads of a box come to on this unit. */
-export function sayLeads(ends: readonly EndWork[]): string {
-  const joined = ends.filter((e) => e.into);
-  const short = joined.filter((e) => e.how === 'extend');
-  const made = joined.filter((e) => e.how === 'join').length;
-  const ready = joined.length - made - short.length;
-  const capped = ends.length - joined.length;
-  return [
-    `${ready} of ${joined.length} ends plug or screw on as they come`,
-    ...(made ? [`${made} to join`] : []),
-    ...(capped ? [`${capped} to cap`] : []),
-    short.length ? `${short.length} ${short.length === 1 ? 'leg is' : 'legs are'} too short` : 'every leg reaches',
-  ].join(', ');
-}
 
 /** The ready harnesses of a box as they are unpacked: each end, what it goes into, and whether its leg reaches. */
 export function BoxLeads({ f, sealed }: { f: KitFit; sealed: boolean }) {
@@ -121,7 +107,7 @@ function DevicePlaces({ f, sealed }: { f: KitFit; sealed: boolean }) {
     .map((d) => {
       const here = f.kit.devices.find((x) => x.id === d.id)?.place;
       const set = order.places?.[`${f.kit.id}/${d.id}`] ?? '';
-      const options = [d.place, ...d.places].filter((p) => sheets.model.places.some((x) => x.id === p));
+      const options = placesFor(d, sheets.model);
       const name = (p: string | undefined) => sheets.model.places.find((x) => x.id === p)?.name ?? p;
       return (
         <chakra.label key={d.id} display="flex" flexWrap="wrap" alignItems="center" gap="8px" mt="10px">

@@ -16,7 +16,8 @@ import { VerdictMark } from '../../marks/VerdictMark';
 import { Answer, H3 } from '../Station';
 import { EarlierFindings } from '../EarlierFindings';
 import { useOrder } from '../useOrder';
-import { BoxLeads, sayLeads } from './BoxLeads';
+import { sayLeads } from '#core/wiring/box-work';
+import { BoxLeads } from './BoxLeads';
 import { Variants } from './Variants';
 
 export function Fit() {
@@ -152,10 +153,7 @@ function KitRow({
   const { record } = useOrder();
   const units = useUnits();
   const count = (item: number, n: number) => record({ type: 'box.counted', kit: f.kit.id, item, count: n });
-  const { given } = useOrder();
-  const sheet = given.kits.find((k) => k.id === f.kit.id);
-  const besides = [...f.kit.besides.map((b) => `${b.count} × ${b.item}`), ...f.ends.flatMap((e) => e.adapted?.buy ?? [])];
-  const left = (sheet?.contents ?? []).filter((_, i) => !f.box.some((b) => b.at === i)).map((c) => c.item);
+  const { besides, left } = f;
   const open = f.box.filter((b) => b.counted === null).length;
   const short = f.box.filter((b) => b.counted !== null && b.counted < b.need).length;
   return (

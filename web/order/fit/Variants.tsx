@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { wrap } from 'comlink';
 import { useEffect, useState } from 'react';
-import type { OptionRow } from '#core/wiring/compare';
+import type { OptionRow } from '#core/order/options';
 import { figure, sayInUnits } from '#core/quantity/quantity';
 import type { Kit } from '#model/kit';
 import { chosenOption } from '#model/kit';

@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { compareOptions, type OptionRow } from '#core/wiring/compare';
+import { compareOptions, type OptionRow } from '#core/order/options';
 import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';

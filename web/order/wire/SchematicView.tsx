@@ -11,6 +11,7 @@ import type { Harness } from '#model/harness';
 import { useScheme } from '../../app/scheme';
 import { Act } from '../../app/ui';
 import { wireFill } from '../../marks/WireSwatch';
+import { cutPath, OriginLegend } from './WireOrigin';
 
 /** What the schematic shows beside its lines. */
 export interface Sight {
@@ -124,7 +125,7 @@ function Flow({ layout }: { layout: Layout }) {
       >
         <Background gap={24} size={1} color="var(--chakra-colors-rule)" />
       </ReactFlow>
-      <Legend origins={new Set(layout.links.map((l) => l.origin))} />
+      <OriginLegend origins={new Set(layout.links.map((l) => l.origin))} />
       <chakra.div position="absolute" right="8px" bottom="8px" display="flex" gap="4px" zIndex={5}>
         {(
           [
@@ -156,71 +157,6 @@ function WiresView({ data }: NodeProps<WiresNode>) {
           <LinkView key={l.id} link={l} />
         ))}
     </chakra.svg>
-  );
-}
-
-/** Where on a wire off the shelf its cut is marked, from its ends. */
-const CUT_AT = 12;
-/** A tick across a wire near either end: it is cut off the shelf. */
-function cutMarks(points: readonly { x: number; y: number }[]): string {
-  const tick = (end: { x: number; y: number }, next: { x: number; y: number }): string => {
-    const [dx, dy] = [next.x - end.x, next.y - end.y];
-    const length = Math.hypot(dx, dy);
-    if (length < 2 * CUT_AT) return '';
-    const [ux, uy] = [dx / length, dy / length];
-    const [x, y] = [end.x + ux * CUT_AT, end.y + uy * CUT_AT];
-    return `M${x - uy * 6 - ux * 2} ${y + ux * 6 - uy * 2}L${x + uy * 6 + ux * 2} ${y - ux * 6 + uy * 2}`;
-  };
-  return points.length < 2 ? '' : tick(points[0]!, points[1]!) + tick(points.at(-1)!, points.at(-2)!);
-}
-
-/** What the lines of the schematic are. */
-function Legend({ origins }: { origins: ReadonlySet<string | null> }) {
-  const line = (kind: 'box' | 'shelf') => (
-    <chakra.svg width="44px" height="14px" aria-hidden flex="none">
-      {kind === 'box' && <chakra.path d="M2 7H42" stroke="quiet" strokeWidth={9} />}
-      {kind === 'box' && <chakra.path d="M2 7H42" stroke="raised" strokeWidth={7.4} />}
-      {kind === 'shelf' && (
-        <chakra.path
-          d={cutMarks([
-            { x: 2, y: 7 },
-            { x: 42, y: 7 },
-          ])}
-          stroke="ink"
-          strokeWidth={1.6}
-        />
-      )}
-      <chakra.path d="M2 7H42" stroke="ink" strokeWidth={4} />
-    </chakra.svg>
-  );
-  return (
-    <chakra.div
-      position="absolute"
-      left="8px"
-      bottom="8px"
-      display="flex"
-      gap="12px"
-      px="8px"
-      py="4px"
-      bg="raised"
-      borderRadius="kadro"
-      fontSize="14px"
-      zIndex={5}
-    >
-      {(
-        [
-          ['box', 'sheathed: ready, out of a box'],
-          ['shelf', 'ticked: cut off the shelf'],
-        ] as const
-      ).map(
-        ([kind, words]) =>
-          origins.has(kind) && (
-            <chakra.span key={kind} display="inline-flex" alignItems="center" gap="6px">
-              {line(kind)} {words}
-            </chakra.span>
-          ),
-      )}
-    </chakra.div>
   );
 }
 
@@ -264,7 +200,7 @@ function LinkView({ link: l }: { link: PlacedLink }) {
           <chakra.path d={d} fill="none" stroke="raised" strokeWidth={on ? 8.6 : 6.6} strokeLinejoin="round" />
         </>
       )}
-      {l.origin === 'shelf' && <chakra.path d={cutMarks(l.points)} fill="none" stroke="ink" strokeWidth={1.6} />}
+      {l.origin === 'shelf' && <chakra.path d={cutPath(l.points)} fill="none" stroke="ink" strokeWidth={1.6} />}
       <chakra.path d={d} fill="none" stroke="ink" strokeWidth={on ? 7 : 4.4} strokeLinejoin="round" />
       <path d={d} fill="none" stroke={wireFill(base)} strokeWidth={on ? 4.6 : 2.6} strokeLinejoin="round" />
       {tracer && <path d={d} fill="none" stroke={wireFill(tracer)} strokeWidth={on ? 2.4 : 1.4} strokeDasharray="9 7" />}

@@ -3,7 +3,8 @@ import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import type { Verdict } from '#model/common';
-import { assess } from '../order/assess';
+import { standbyMa, staysOn } from '../energy/unit-system';
+import { assess } from './assess';
 
 /** One option of a box’s variant on this order: what it takes, and what it leaves. */
 export interface OptionRow {
@@ -55,14 +56,7 @@ export function compareOptions(order: Order, given: Sheets, settings: Settings, 
       parts: needs.map((n) => `${n.unit === 'm' ? `${n.need} m` : `${n.need} ×`} ${n.name}`),
       price: (o.price ?? 0) + needs.reduce((s, n) => s + (n.price ?? 0) * n.need, 0),
       minutes: a.steps.filter((s) => s.kit === kit).reduce((s, x) => s + x.minutes, 0),
-      parkedMa: mine.reduce(
-        (s, c) =>
-          s +
-          (c.feed?.switching === 'constant' && c.mode !== 'relay'
-            ? c.circuit.devices.reduce((n, d) => n + (c.kit.devices.find((x) => x.id === d)?.standbyMa ?? 0), 0)
-            : 0),
-        0,
-      ),
+      parkedMa: mine.filter(staysOn).reduce((ma, c) => ma + standbyMa(c), 0),
       freeA: free.length ? Math.min(...free) : null,
     };
   });
