@@ -176,6 +176,9 @@ export const capRows = (h: Harness, ends: readonly EndWork[] = []): { lead: stri
 
 function looseTerminals(h: Harness): { lead: string; place: string | null }[] {
   const joined = new Set(h.elements.flatMap((e) => (e.kind === 'wire' || (e.kind === 'fuse' && e.circuit !== null) ? [e.from, e.to] : [])));
+  // what a plug of a kit gives is taken where something is joined to its point
+  const points = new Set(h.nodes.flatMap((n) => (n.kind === 'point' && joined.has(n.id) ? [n.id] : [])));
+  for (const e of h.elements) if (e.kind === 'resistor' && points.has(e.to)) joined.add(e.from);
   return h.nodes.flatMap((n) =>
     n.kind === 'terminal' && !joined.has(n.id) && h.nodes.some((m) => m.of === n.of && joined.has(m.id))
       ? [{ lead: n.label, place: n.place }]

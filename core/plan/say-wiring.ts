@@ -44,12 +44,11 @@ export function sayCircuit(c: PlannedCircuit, h: Harness, model: UnitModel, ends
   const ways = distinct([...loads].sort((a, b) => last(a) - last(b)).map(sayWire));
   const length = c.lengthM === null ? 'length to measure' : `${showQuantity(c.lengthM, 'length', 'metric')} to the farthest`;
   const boxed = all.filter((w) => w.box && !w.signal);
-  const place = (id: string) => model.places.find((p) => p.id === id)?.name ?? id;
   if (boxed.length) {
     out.push(
       `Of the box: ${distinct([...boxed].sort((a, b) => a.awg! - b.awg!).map(sayWire)).join(', ')}${c.fuseFrom === 'box' ? `, its ${c.fuseA} A fuse in it` : ''}.`,
     );
-    for (const e of ends) out.push(sayEndWork(e, place));
+    for (const e of ends) out.push(sayEndWork(e));
     if (ways.length) out.push(`Off the shelf: ${list(ways)}.`);
   } else if (c.circuit.taps) {
     const from = distinct(

@@ -37,6 +37,15 @@ const SHELF_MINUTES = 6;
 
 const minutesOfEnds = (ends: readonly EndWork[]): number => ends.reduce((n, e) => n + END_MINUTES[e.how], 0);
 
+/** Nuts by their thread, across flats, millimetres. From memory (ISO 4032; M10 as ISO 272 has it). */
+const ACROSS_FLATS: Record<number, number> = { 4: 7, 5: 8, 6: 10, 8: 13, 10: 16, 12: 18 };
+/** What the rings and spades of these ends are tightened with; null where nothing is screwed. */
+function wrenches(ends: readonly EndWork[]): string | null {
+  const studs = ends.flatMap((e) => (e.how === 'screw' && (e.end.kind === 'ring' || e.end.kind === 'spade') ? [e.end.studMm] : []));
+  const sizes = [...new Set(studs)].sort((a, b) => a - b).map((m) => (ACROSS_FLATS[m] ? `${ACROSS_FLATS[m]} mm` : `M${m}`));
+  return sizes.length ? `${sizes.length > 1 ? 'wrenches' : 'wrench'}, ${sizes.join(' and ')}` : null;
+}
+
 /** Whether a circuit leaves anything to be done by itself: all of one may go on with the ends of another. */
 export const isWork = (c: PlannedCircuit, h: Harness, all: readonly EndWork[]): boolean =>
   c.wireFrom === 'shelf' ||
@@ -78,7 +87,7 @@ export function wireStep(c: PlannedCircuit, wiring: Wiring, model: UnitModel, al
       ]),
     ],
     way: [...new Set([...(shelf.length ? (c.route?.places ?? []) : []), ...leads.flatMap((b) => b.laid!.legs.flatMap((l) => l.places))])],
-    tool: crimps ? 'cutter, stripper, crimper' : ends.some((e) => e.how === 'screw') ? '10 mm wrench' : null,
+    tool: crimps ? 'cutter, stripper, crimper' : wrenches(ends),
     slideOnFirst:
       !crimps || c.joint === 'factory-plug' ? [] : ['heat-shrink', ...(c.circuit.terminal === 'ring' && shelf.length ? ['boot'] : [])],
     cautions: [`Never across steering or brake parts${crimps ? '; heat gun away from fuel' : ''}`, ...(crimps ? thinLeads(c) : [])],
@@ -132,7 +141,7 @@ export function laySteps(kit: Kit, wiring: Wiring, model: UnitModel, all: readon
         title: `Lay the ${box.harness.name}`,
         text: [
           ...joined.map((e) => `${e.name}: ${e.leg ? `to ${name(e.place!)}` : `at ${name(e.place!)}`}.`),
-          ...loose.map((e) => sayEndWork(e, name)),
+          ...loose.map((e) => sayEndWork(e)),
           ...(hazards.length ? [`On its way: ${hazards.map((z) => `${z}: ${PROTECTION[z]}`).join('; ')}.`] : []),
           'Nothing tied tight until every end is on.',
         ].join('\n'),

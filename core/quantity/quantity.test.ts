@@ -76,6 +76,7 @@ describe('showing figures', () => {
     // as kept with all its figures, and as read
     expect(sayInUnits('Tug: 133.447 N, 2.7432 m away, in 5 min', 'imperial')).toBe('Tug: 30 lbf, 9 ft away, in 5 min');
     expect(sayInUnits('Tug: 133.447 N', 'metric')).toBe('Tug: 133 N');
+    expect(sayInUnits('a cut-out of 165 × 110 mm', 'imperial')).toBe('a cut-out of 6 1/2 in × 4 5/16 in');
     expect(sayInUnits('40 km at 39 km/h and -10 °C', 'imperial')).toBe('24.85 mi at 24.23 mph and 14 °F');
   });
 });

@@ -194,9 +194,9 @@ const IN_WORDS = String.raw`(mm|kg|N·m|N|km\/h|km|m|°C)(?![\w²³/·])`;
 export function sayInUnits(text: string, system: UnitSystem): string {
   const one = (n: string, unit: string) =>
     system === 'metric' && !n.includes('.') ? `${n} ${unit}` : showUnit(Number(n), unit, system, unit === 'N' ? 3 : 4);
-  // both of “1 to 4 mm” and of “37 by 21 mm” are turned
+  // both of “1 to 4 mm”, of “37 by 21 mm” and of “37 × 21 mm” are turned
   return text
-    .replace(new RegExp(`${FIGURE} (to|by) ${FIGURE} ${IN_WORDS}`, 'g'), (_, a: string, word: string, b: string, unit: string) =>
+    .replace(new RegExp(`${FIGURE} (to|by|×) ${FIGURE} ${IN_WORDS}`, 'g'), (_, a: string, word: string, b: string, unit: string) =>
       system === 'metric' ? `${a} ${word} ${b} ${unit}` : `${one(a, unit)} ${word} ${one(b, unit)}`,
     )
     .replace(new RegExp(`${FIGURE} ${IN_WORDS}`, 'g'), (_, n: string, unit: string) => one(n, unit));

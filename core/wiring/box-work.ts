@@ -177,14 +177,22 @@ function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiri
 export const toStow = (e: EndWork): boolean => e.overMm >= STOW_MM;
 
 /** What is done with an end, in one sentence; lengths in SI, as all sentences are kept. */
-export function sayEndWork(e: EndWork, placeName: (id: string) => string): string {
-  const says = sayPlain(e, placeName);
+export function sayEndWork(e: EndWork): string {
+  const says = sayPlain(e);
   return says.charAt(0).toUpperCase() + says.slice(1);
 }
 
-function sayPlain(e: EndWork, placeName: (id: string) => string): string {
-  const what = `${e.name}${e.end.kind === 'connector' || e.end.kind === 'bare' ? '' : ` (${sayEnd(e.end)})`}`;
-  const stow = toStow(e) && e.place ? `; fold ${Math.round(e.overMm / 10) * 10} mm back and tie it at ${placeName(e.place)}` : '';
+/** An end by its name and what it is, each word once. */
+function nameOf(e: EndWork): string {
+  const { kind } = e.end;
+  if (kind === 'connector' || kind === 'bare') return e.name;
+  const is = sayEnd(e.end);
+  return `${e.name} (${e.name.toLowerCase().includes(kind) ? is.replace(kind, '').trim() : is})`;
+}
+
+function sayPlain(e: EndWork): string {
+  const what = nameOf(e);
+  const stow = toStow(e) && e.place ? '; fold the rest back and tie it' : '';
   switch (e.how) {
     case 'plug':
       return `${what} into ${e.into}${stow}.`;

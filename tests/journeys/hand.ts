@@ -158,7 +158,11 @@ export async function go(page: Page, path: string): Promise<void> {
     dispatchEvent(new PopStateEvent('popstate'));
   }, path);
   await page.waitForFunction(
-    (p: string) => location.pathname + location.search === p && !!document.querySelector('main h1, main h2, main h3'),
+    (p: string) =>
+      location.pathname + location.search === p &&
+      !!document.querySelector('main h1, main h2, main h3') &&
+      // the address changes before what stands at it
+      [location.pathname.split('/').at(-1), undefined].includes(document.querySelector<HTMLElement>('main')?.dataset.station),
     { polling: 100 },
     path,
   );

@@ -42,7 +42,7 @@ describe('the shop by subject', () => {
   it('a line is kept where it is changed, says what is wrong with it, and shares are per cent', async () => {
     const page = await room.person('ines');
     await page.goto(`${room.shop.base}/shop/rules`);
-    await page.waitForSelector('#reserveSoc');
+    await page.waitForSelector('#reserveSoc:not(:disabled)');
     expect(await page.$eval('#reserveSoc', (e) => (e as HTMLInputElement).value)).toBe('50');
     await fill(page, '#reserveSoc', '450');
     await page.keyboard.press('Enter');

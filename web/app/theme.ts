@@ -1,55 +1,58 @@
 import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react';
+import { quickSystem } from './quick-system';
 
 const pair = (light: string, dark: string) => ({ value: { _light: light, _dark: dark } });
 
 /** Kadro's own colours and type on Chakra's system. Tight's text is darker than its fill so that it reads on paper. */
-export const system = createSystem(
-  defaultConfig,
-  defineConfig({
-    globalCss: {
-      'html, body, #root': { height: '100%' },
-      body: { bg: 'paper', color: 'ink', fontFamily: 'body', fontSize: '16px', lineHeight: 1.4 },
-      '*:focus-visible': { outline: '3px solid {colors.accent}', outlineOffset: '2px' },
-      // on paper there are no menus: a paper of the device's own stands alone, any other screen without its rail and strip
-      'body:has([data-paper]) #root, nav, [data-part=plate], aside': { '@media print': { display: 'none !important' } },
-      'html, body, #root, #root > *': { '@media print': { height: 'auto !important' } },
-      '#root *': { '@media print': { overflow: 'visible !important' } },
-      'h1, h2, h3': { fontWeight: 700, lineHeight: 1.2 },
-      '*, *::before, *::after': {
-        '@media (prefers-reduced-motion: reduce)': { animation: 'none !important', transition: 'none !important' },
-      },
-    },
-    theme: {
-      keyframes: { 'kadro-flow': { to: { strokeDashoffset: '-24' } } },
-      tokens: {
-        fonts: {
-          body: { value: "'Atkinson Hyperlegible Next', sans-serif" },
-          heading: { value: "'Atkinson Hyperlegible Next', sans-serif" },
-          mono: { value: "'Spline Sans Mono', monospace" },
-        },
-        radii: { kadro: { value: '6px' } },
-      },
-      semanticTokens: {
-        colors: {
-          paper: pair('#F7F5EF', '#12191B'),
-          raised: pair('#FFFFFF', '#1A2427'),
-          sunk: pair('#EFECE3', '#0D1315'),
-          ink: pair('#16262B', '#EAF0EE'),
-          quiet: pair('#52646A', '#A5B5B8'),
-          rule: pair('#D4D2C8', '#38484D'),
-          accent: pair('#0B5E6B', '#6CCBD6'),
-          onAccent: pair('#FFFFFF', '#0A1A1D'),
-          accentWash: pair('#DDECEC', '#15363C'),
-          holds: pair('#1F6F4A', '#71CB9F'),
-          tight: pair('#A86A0B', '#E6B25A'),
-          tightText: pair('#855203', '#E6B25A'),
-          fails: pair('#A3301F', '#F29382'),
-          unknown: pair('#6A6F78', '#ABB2BA'),
-          glass: pair('#DCE9EA', '#22393E'),
-          seat: pair('#E9E5DA', '#28332F'),
-          tyre: pair('#DEDBD1', '#2B3336'),
+export const system = quickSystem(
+  createSystem(
+    defaultConfig,
+    defineConfig({
+      globalCss: {
+        'html, body, #root': { height: '100%' },
+        body: { bg: 'paper', color: 'ink', fontFamily: 'body', fontSize: '16px', lineHeight: 1.4 },
+        '*:focus-visible': { outline: '3px solid {colors.accent}', outlineOffset: '2px' },
+        // on paper there are no menus: a paper of the device's own stands alone, any other screen without its rail and strip
+        'body:has([data-paper]) #root, nav, [data-part=plate], aside': { '@media print': { display: 'none !important' } },
+        'html, body, #root, #root > *': { '@media print': { height: 'auto !important' } },
+        '#root *': { '@media print': { overflow: 'visible !important' } },
+        'h1, h2, h3': { fontWeight: 700, lineHeight: 1.2 },
+        '*, *::before, *::after': {
+          '@media (prefers-reduced-motion: reduce)': { animation: 'none !important', transition: 'none !important' },
         },
       },
-    },
-  }),
+      theme: {
+        keyframes: { 'kadro-flow': { to: { strokeDashoffset: '-24' } } },
+        tokens: {
+          fonts: {
+            body: { value: "'Atkinson Hyperlegible Next', sans-serif" },
+            heading: { value: "'Atkinson Hyperlegible Next', sans-serif" },
+            mono: { value: "'Spline Sans Mono', monospace" },
+          },
+          radii: { kadro: { value: '6px' } },
+        },
+        semanticTokens: {
+          colors: {
+            paper: pair('#F7F5EF', '#12191B'),
+            raised: pair('#FFFFFF', '#1A2427'),
+            sunk: pair('#EFECE3', '#0D1315'),
+            ink: pair('#16262B', '#EAF0EE'),
+            quiet: pair('#52646A', '#A5B5B8'),
+            rule: pair('#D4D2C8', '#38484D'),
+            accent: pair('#0B5E6B', '#6CCBD6'),
+            onAccent: pair('#FFFFFF', '#0A1A1D'),
+            accentWash: pair('#DDECEC', '#15363C'),
+            holds: pair('#1F6F4A', '#71CB9F'),
+            tight: pair('#A86A0B', '#E6B25A'),
+            tightText: pair('#855203', '#E6B25A'),
+            fails: pair('#A3301F', '#F29382'),
+            unknown: pair('#6A6F78', '#ABB2BA'),
+            glass: pair('#DCE9EA', '#22393E'),
+            seat: pair('#E9E5DA', '#28332F'),
+            tyre: pair('#DEDBD1', '#2B3336'),
+          },
+        },
+      },
+    }),
+  ),
 );

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Pause, PanelRightClose, PanelRightOpen, ScrollText, Undo2 } from 'lucide-react';
 import { memo, useDeferredValue, useLayoutEffect, useRef, useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import type { Verdict } from '#model/common';
 import { STATIONS } from '#model/order';
 import { queries } from '../app/api';
 import { usePerson, useReachable } from '../app/context';
@@ -94,35 +95,14 @@ const OrderFrame = memo(function OrderFrame({ open, id }: { open: OpenOrder; id:
       <chakra.div display="grid" gridTemplateColumns="minmax(0, 1fr)" gridTemplateRows="auto auto minmax(0, 1fr)" height="100%">
         <Plate open={open} atBench={station === 'bench'} />
         <chakra.nav aria-label="Stations" display="flex" borderBottomWidth="1px" borderColor="rule" overflowX="auto">
-          {STATIONS.map((s) => {
-            const mark = open.assessment.stations[s];
-            return (
-              <StationLink key={s} to={`/orders/${id}/${s}`}>
-                <VerdictMark verdict={mark.verdict} size={20} />
-                <chakra.span minW={0}>
-                  <chakra.span display="block" lineHeight="1.15" whiteSpace="nowrap">
-                    {STATION_WORD[s]}
-                  </chakra.span>
-                  <chakra.span
-                    display="block"
-                    fontSize="13px"
-                    fontWeight={400}
-                    color="quiet"
-                    lineHeight="1.15"
-                    overflow="hidden"
-                    textOverflow="ellipsis"
-                    whiteSpace="nowrap"
-                    title={mark.owed || undefined}
-                  >
-                    {mark.owed || (mark.verdict ? ' ' : 'not yet')}
-                  </chakra.span>
-                </chakra.span>
-              </StationLink>
-            );
-          })}
+          {STATIONS.map((s) => (
+            <StationLink key={s} to={`/orders/${id}/${s}`}>
+              <StationWords word={STATION_WORD[s]} verdict={open.assessment.stations[s].verdict} owed={open.assessment.stations[s].owed} />
+            </StationLink>
+          ))}
         </chakra.nav>
         <chakra.div display="grid" gridTemplateColumns={`minmax(0, 1fr) ${folded ? '40px' : '300px'}`} minH={0}>
-          <chakra.main ref={page} overflowY="auto" p="16px" pb="72px" minW={0} tabIndex={0}>
+          <chakra.main ref={page} data-station={station} overflowY="auto" p="16px" pb="72px" minW={0} tabIndex={0}>
             <Outlet />
           </chakra.main>
           <chakra.aside borderLeftWidth="1px" borderColor="rule" overflowY="auto" aria-label="Sums">
@@ -145,8 +125,35 @@ const OrderFrame = memo(function OrderFrame({ open, id }: { open: OpenOrder; id:
   );
 });
 
+/** A station by its name, how it stands and what it still wants. */
+const StationWords = memo(function StationWords({ word, verdict, owed }: { word: string; verdict: Verdict | null; owed: string }) {
+  return (
+    <>
+      <VerdictMark verdict={verdict} size={20} />
+      <chakra.span minW={0}>
+        <chakra.span display="block" lineHeight="1.15" whiteSpace="nowrap">
+          {word}
+        </chakra.span>
+        <chakra.span
+          display="block"
+          fontSize="13px"
+          fontWeight={400}
+          color="quiet"
+          lineHeight="1.15"
+          overflow="hidden"
+          textOverflow="ellipsis"
+          whiteSpace="nowrap"
+          title={owed || undefined}
+        >
+          {owed || (verdict ? ' ' : 'not yet')}
+        </chakra.span>
+      </chakra.span>
+    </>
+  );
+});
+
 /** `atBench`: what can be taken back stands there beside the step. */
-function Plate({ open, atBench }: { open: OpenOrder; atBench: boolean }) {
+const Plate = memo(function Plate({ open, atBench }: { open: OpenOrder; atBench: boolean }) {
   const { order, sheets } = open;
   const waiting = useWaiting(order.id);
   const people = useQuery(queries.people).data ?? [];
@@ -267,4 +274,4 @@ function Plate({ open, atBench }: { open: OpenOrder; atBench: boolean }) {
       </NavLink>
     </chakra.header>
   );
-}
+});

@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import { judgeUse } from '#core/verdict';
 import { MarginBar } from '../marks/MarginBar';
 import { VerdictMark } from '../marks/VerdictMark';
@@ -19,7 +19,7 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 }
 
 /** What the order adds up to, at every station: amperes, lamps, minutes, parts. */
-export function SumColumn() {
+export const SumColumn = memo(function SumColumn() {
   const { assessment: a, order } = useOrder();
   const { minutes, lamps } = a;
   const { parts } = a.fit;
@@ -76,4 +76,4 @@ export function SumColumn() {
       )}
     </chakra.div>
   );
-}
+});

@@ -208,7 +208,11 @@ function KitRow({
                   aria-pressed={good}
                   minHeight="48px"
                   flex="1"
+                  minW={0}
                   justifyContent="flex-start"
+                  textAlign="left"
+                  whiteSpace="normal"
+                  lineHeight="1.2"
                   onClick={() => count(b.at, good ? 0 : b.need)}
                 >
                   <chakra.span fontFamily="mono">{b.need} ×</chakra.span> {b.item}

@@ -81,7 +81,11 @@ export default function Chart({
     if (!at.current) return;
     const made = init(at.current, undefined, { renderer: 'svg' });
     chart.current = made;
-    const fit = new ResizeObserver(() => made.resize());
+    // it is told of its first size, and of none as it is taken away: neither is a change to draw
+    const fit = new ResizeObserver(([e]) => {
+      const { width, height } = e!.contentRect;
+      if (width && (Math.abs(width - made.getWidth()) >= 1 || Math.abs(height - made.getHeight()) >= 1)) made.resize();
+    });
     fit.observe(at.current);
     return () => {
       fit.disconnect();

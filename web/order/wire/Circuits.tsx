@@ -148,12 +148,16 @@ function Row({ c, letter, open, onToggle }: { c: PlannedCircuit; letter: string;
             )}
           </span>
         )}
-        <MarginBar
-          margin={{ used: c.dropPct, limit: c.circuit.dropPct, unit: '%' }}
-          show={(x) => figure(x, 2)}
-          verdict={c.dropPct === null ? 'unknown' : c.dropPct > c.circuit.dropPct ? 'fails' : 'holds'}
-          label={`Voltage drop of ${c.circuit.name}`}
-        />
+        {c.dropPct === null && c.load.peakA === 0 ? (
+          <chakra.span fontSize="14px">carries nothing here</chakra.span>
+        ) : (
+          <MarginBar
+            margin={{ used: c.dropPct, limit: c.circuit.dropPct, unit: '%' }}
+            show={(x) => figure(x, 2)}
+            verdict={c.dropPct === null ? 'unknown' : c.dropPct > c.circuit.dropPct ? 'fails' : 'holds'}
+            label={`Voltage drop of ${c.circuit.name}`}
+          />
+        )}
         {c.problems.length > 0 && (
           <chakra.span gridColumn="2 / -1" color={c.verdict === 'fails' ? 'fails' : 'tightText'}>
             {c.problems.join('; ')}
