@@ -269,14 +269,17 @@ export const Provided = z.strictObject({
 });
 export type Provided = z.infer<typeof Provided>;
 
-/** What a kit takes off the unit, by what it is and where. */
-export const TakenOff = z.strictObject({
-  function: EquipmentFunction,
-  place: Slug.optional(),
-  keep: z.enum(['bag', 'discard', 'owner']).default('bag'),
-  minutes: positive.max(600).default(2),
-  when,
-});
+/** What a kit takes off the unit: equipment, by what it is and where, or a piece by its name, such as a cover or an old switch. */
+export const TakenOff = z
+  .strictObject({
+    function: EquipmentFunction.optional(),
+    item: words(80).optional(),
+    place: Slug.optional(),
+    keep: z.enum(['bag', 'discard', 'owner']).default('bag'),
+    minutes: positive.max(600).default(2),
+    when,
+  })
+  .refine((t) => (t.function === undefined) !== (t.item === undefined), 'write what it is: a function, or an item by its name');
 export type TakenOff = z.infer<typeof TakenOff>;
 
 /** A choice that one box leaves open; the first option is taken until somebody chooses. */

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Awg, positive, WireColour, words } from './common';
 import type { FittedItem } from './fitted';
+import type { Job } from './job';
 import type { OwnerDay } from './day';
 import type { AddedLamp, Point } from './lamp';
 import type { Trial } from './opening';
@@ -86,6 +87,8 @@ export interface Order {
   fitted: FittedItem[];
   restVolts: number | null;
   kits: { kit: SheetRef; box: Record<number, number> }[];
+  /** work that is no kit */
+  jobs?: Job[];
   overrides: WireOverride[];
   /** what a box leaves open, as it was chosen: options of its variants, by kit; left out: the first of each */
   variants?: Record<string, Record<string, string>>;

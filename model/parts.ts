@@ -2,7 +2,22 @@ import { z } from 'zod';
 import { Awg, nonNegative, positive, Slug, WireColour, words } from './common';
 
 /** What a wire of the unit, or a terminal of a kit, carries: the words by which another kit asks to be joined to it. */
-export const WireFunction = z.enum(['key', 'tail', 'stop', 'turn-left', 'turn-right', 'low-beam', 'high-beam', 'horn', 'reverse']);
+export const WireFunction = z.enum([
+  'key',
+  'tail',
+  'stop',
+  'turn-left',
+  'turn-right',
+  'low-beam',
+  'high-beam',
+  'horn',
+  'reverse',
+  /** wakes with the unit’s own modules */
+  'data',
+  'winch-feed',
+  'winch-in',
+  'winch-out',
+]);
 export type WireFunction = z.infer<typeof WireFunction>;
 
 /**

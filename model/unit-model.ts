@@ -110,6 +110,10 @@ export const FactoryWire = z.strictObject({
   volts: positive,
   fuseA: positive.optional(),
   usedA: nonNegative.default(0),
+  /** its own plug: what is joined to it goes in there, and nothing is cut */
+  connector: Connector.optional(),
+  /** it leads to something that draws so many watts, and is live when what is joined to it is */
+  takesW: positive.max(5000).optional(),
   /** all must hold for it to be live; `key`, `engine`, `lights`, `brake`, `turn`, `hazard`, `beam`, `gear`, `horn` are the unit's own controls */
   live: z.array(Condition).max(4),
 });

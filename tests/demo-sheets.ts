@@ -22,6 +22,9 @@ export const demoPack = (id: string): RulePack => read('rules', id) as RulePack;
 export const demoIds = (folder: 'models' | 'kits'): string[] =>
   readdirSync(new URL(`../demo/${folder}`, import.meta.url)).map((f) => f.replace('.json', ''));
 
+/** Kits that are there as sheets of the first format too. */
+export const looseIds = (): string[] => readdirSync(new URL('./loose-kits', import.meta.url)).map((f) => f.replace('.json', ''));
+
 export const packIds = (): string[] => readdirSync(new URL('../rules', import.meta.url)).map((f) => f.replace('.json', ''));
 
 /** An order on a demo unit with some kits, made by its events, and the sheets it needs. */

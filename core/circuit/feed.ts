@@ -14,6 +14,8 @@ export interface Candidate {
   point: PowerPoint;
   mode: Mode;
   accepted: boolean;
+  /** refused for what it costs, not for danger: a lead may take it all the same */
+  costly?: boolean;
   reason: string;
   /** lower is better; common practice, no source */
   cost: number;
@@ -65,9 +67,10 @@ export function judgePoint(
       return no(
         `${battery.voltsEach} V batteries cannot give ${circuit.volts} V: this tap makes ${point.volts} V, which shortens lamp life`,
       );
-    return no(
+    const costs = no(
       `would draw ${round(amps, 2)} A from ${tap.batteries} of ${tap.of} batteries only: in every hour of use ${tap.batteries === 1 ? 'it falls' : 'they fall'} ${round(tap.pctPerHour, 2)} % below the rest, and the pack is charged as one`,
     );
+    return { ...costs, costly: true };
   }
   if (point.kind === 'switch-position' && !circuit.only?.includes('switch-position'))
     return no('a position of a switch panel: this kit brings a switch of its own');

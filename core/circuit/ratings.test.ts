@@ -3,7 +3,7 @@ import type { Kit } from '#model/kit';
 import type { WireOverride } from '#model/order';
 import { DEFAULT_SETTINGS, type Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
-import { demoIds, looseOrder } from '../../tests/demo-sheets';
+import { demoIds, looseOrder, looseIds } from '../../tests/demo-sheets';
 import { scan } from '../harness/scan';
 import { fitRule } from '../order/fit';
 import { needsOf } from '../plan/needs';
@@ -101,7 +101,7 @@ describe('fuses of the plan', () => {
     let onPack = 0;
     for (const m of demoIds('models')) {
       const { sheets } = looseOrder(m, []);
-      for (const k of demoIds('kits')) {
+      for (const k of looseIds()) {
         const { order, sheets: both } = looseOrder(m, [k]);
         if (!fitRule(both.kits[0]!, both.model, both.model.years.to, both.model.builds[0]!.id)?.fits) continue;
         for (const c of planWiring(order, both, DEFAULT_SETTINGS).circuits) {

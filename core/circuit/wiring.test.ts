@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { WireOverride } from '#model/order';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import { demoIds, looseKit, demoModel, looseOrder } from '../../tests/demo-sheets';
+import { demoIds, looseKit, demoModel, looseOrder, looseIds } from '../../tests/demo-sheets';
 import { FUSE_FACTOR } from '../wire/fuse';
 import { fitRule } from '../order/fit';
 import { freeAmps } from './feed';
@@ -55,10 +55,7 @@ describe('feeds', () => {
   it('never takes more from a point than its fuse has room for, whatever is chosen', () => {
     const pairs = demoIds('models').map(
       (m) =>
-        [
-          m,
-          demoIds('kits').filter((k) => fitRule(looseKit(k), demoModel(m), demoModel(m).years.to, demoModel(m).builds[0]!.id)?.fits),
-        ] as const,
+        [m, looseIds().filter((k) => fitRule(looseKit(k), demoModel(m), demoModel(m).years.to, demoModel(m).builds[0]!.id)?.fits)] as const,
     );
     fc.assert(
       fc.property(

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { Slug, words } from '#model/common';
+import { Job, jobKey } from '#model/job';
 import type { Order } from '#model/order';
 import { SheetRef } from '#model/sheet';
 import { stepState } from '../order/assess';
@@ -11,8 +12,11 @@ const count = z.number().int().min(0).max(999);
 /** @throws Refused where a step of a kit is done that a change would take the ground from */
 function refuseBegun(kit: string, order: Order, c: Context, before: string): void {
   const begun = c.assessment.steps.find((s) => s.kit === kit && stepState(order, s.id).status === 'done');
-  if (begun) throw new Refused(`“${begun.title}” is already done: reopen the steps of this kit ${before}.`);
+  if (begun) throw new Refused(`“${begun.title}” is already done: reopen what is done of it ${before}.`);
 }
+
+/** Jobs that one order may have. */
+const MOST_JOBS = 20;
 
 /** What was chosen of a box, without that of one kit. */
 const without = (order: Order, kit: string): Pick<Order, 'variants' | 'places'> => ({
@@ -123,5 +127,36 @@ export const fitEvents = [
     }),
     touches: (c) => [`box.${c.kit}.${c.item}`],
     says: (e) => `Box of ${e.kit}: ${e.count} × ${e.label}`,
+  }),
+  event({
+    type: 'job.added',
+    may: ALL,
+    records: { job: Job },
+    decide: (command, order, c) => {
+      const jobs = order.jobs ?? [];
+      const { job } = command;
+      if (!c.sheets.model.places.some((p) => p.id === job.place)) throw new Refused('That place is not on this unit.', 'input', 'place');
+      if (jobs.some((j) => j.id === job.id)) throw new Refused(`“${job.title}” is already on this order.`, 'input', 'title');
+      if (jobs.length >= MOST_JOBS) throw new Refused(`${MOST_JOBS} jobs are on this order: take one off first.`);
+      return command;
+    },
+    apply: (order, { job }) => ({ ...order, jobs: [...(order.jobs ?? []).filter((j) => j.id !== job.id), job] }),
+    touches: (c) => [`job.${c.job.id}`],
+    says: (e) => `Job added: ${e.job.title}, ${e.job.minutes} min`,
+  }),
+  event({
+    type: 'job.removed',
+    may: ALL,
+    records: { id: Slug, title: words(120) },
+    asks: { id: Slug },
+    decide: (command, order, c) => {
+      const job = order.jobs?.find((j) => j.id === command.id);
+      if (!job) throw new Refused('That job is not on this order.', 'input', 'id');
+      refuseBegun(jobKey(job.id), order, c, 'before taking it off the order');
+      return { ...command, title: job.title };
+    },
+    apply: (order, { id }) => ({ ...order, jobs: (order.jobs ?? []).filter((j) => j.id !== id) }),
+    touches: (c) => [`job.${c.id}`],
+    says: (e) => `Job taken off: ${e.title}`,
   }),
 ] as const;

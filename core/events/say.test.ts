@@ -26,6 +26,14 @@ const LINES: [EventBody, string][] = [
   [{ type: 'fitted.removed', id: 'b', name: 'Roof beacon' }, 'Not fitted after all: Roof beacon'],
   [{ type: 'kit.added', kit: { id: 'roof-bar', revision: 2 }, name: 'Roof bar' }, 'Kit chosen: Roof bar (sheet revision 2)'],
   [{ type: 'kit.removed', kit: 'roof-bar' }, 'Kit taken off: roof-bar'],
+  [
+    {
+      type: 'job.added',
+      job: { id: 'horn', title: 'Mend the horn’s lead', place: 'horn-place', minutes: 15, text: '', powerOff: true, question: 'Sounds' },
+    },
+    'Job added: Mend the horn’s lead, 15 min',
+  ],
+  [{ type: 'job.removed', id: 'horn', title: 'Mend the horn’s lead' }, 'Job taken off: Mend the horn’s lead'],
   [{ type: 'box.counted', kit: 'roof-bar', item: 0, count: 1, label: 'clamp' }, 'Box of roof-bar: 1 × clamp'],
   [
     { type: 'variant.chosen', kit: 'aux-lamps', variant: 'feed', option: 'plug', label: 'How the lamps are fed: ready harness' },

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { Harness, HarnessFile } from '#model/harness';
 import type { Kit } from '#model/kit';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import { looseOrder } from '../../tests/demo-sheets';
+import { looseOrder, looseIds } from '../../tests/demo-sheets';
 import { planWiring } from '../wiring/plan';
 import { fitRule } from '../order/fit';
 import { demoIds, looseKit, demoModel } from '../../tests/demo-sheets';
@@ -19,7 +19,7 @@ const said = (w: ReturnType<typeof planWiring>) => w.harness.problems.map((p) =>
 describe('a harness', () => {
   it.each(demoIds('models'))('of every kit that fits %s can be saved and read back', (id) => {
     const m = demoModel(id);
-    const kits = demoIds('kits').filter((k) => fitRule(looseKit(k), m, m.years.to, m.builds[0]!.id)?.fits);
+    const kits = looseIds().filter((k) => fitRule(looseKit(k), m, m.years.to, m.builds[0]!.id)?.fits);
     const { order, sheets } = looseOrder(id, kits);
     const { harness } = planWiring(order, sheets, DEFAULT_SETTINGS);
     const file = JSON.parse(JSON.stringify({ kadro: 'harness', format: 1, harness }));

@@ -115,7 +115,7 @@ function boxSurroundings(b: Builder, kit: Kit, kits: readonly Kit[], choices: re
         kits.filter((k) => k.id !== kit.id),
         f,
       );
-      return tap && b.nodes.has(tap.node) ? { node: tap.node, place: tap.place } : null;
+      return tap && b.nodes.has(tap.node) ? { node: tap.node, place: tap.place, takes: tap.wire?.takesW !== undefined } : null;
     },
     grounds: [...b.nodes.values()].flatMap((n) => {
       if (n.kind !== 'ground' || !n.place || n.ready) return [];
@@ -414,7 +414,11 @@ function addFeed(b: Builder, c: CircuitChoice): void {
 }
 
 const SIGNAL = { signal: true } as const;
-const triggeredByBox = (c: CircuitChoice): boolean => c.kit.joins.some((j) => pairsOf(j).some(([, t]) => t === `trigger:${c.circuit.id}`));
+/** Its box brings the wire that pulls in its relay, or wakes its supply. */
+const triggeredByBox = (c: CircuitChoice): boolean => {
+  const wakes = c.circuit.makes ? `${c.circuit.devices[0]}.trigger` : null;
+  return c.kit.joins.some((j) => pairsOf(j).some(([, t]) => t === `trigger:${c.circuit.id}` || t === wakes));
+};
 
 /** The wire that pulls in a circuit's relay, or wakes its supply, through its switch where it has one. */
 function addTrigger(b: Builder, c: CircuitChoice): void {

@@ -3,7 +3,7 @@ import type { UnitModel } from '#model/unit-model';
 import { hazardsAlong, PROTECTION } from '../circuit/route';
 import { thinInThick } from '../wire-rules/terminal-size';
 import { crimpPull } from '../wire/choose';
-import type { EndWork } from '../wiring/box-work';
+import { joinedWires, type EndWork } from '../wiring/box-work';
 import { planCuts, type CutPlan, type Length } from './cut';
 
 /** Bared at each end by gauge, millimetres: [thinnest gauge it holds for, mm]. Common practice, no source. */
@@ -110,18 +110,16 @@ export const spliceRows = (h: Harness, ends: readonly EndWork[], jointOf: (circu
 /** The joints of an end of a ready harness: both colours, and what a thin wire in a thick one wants. */
 function endSplices(e: EndWork, jointOf: (circuit: string | null) => string): SpliceRow[] {
   const circuit = e.circuits[0] ?? null;
-  return e.wires
-    .filter((w) => w.goes !== 'capped' && w.goes !== 'spare')
-    .map((w) => ({
-      at: `${e.name}: ${w.goes}`,
-      place: e.place,
-      joint: jointOf(circuit),
-      from: [w.meets ?? 'the unit'],
-      to: [w.colour],
-      pull: crimpPull(w.awg),
-      warning: w.meetsAwg === null ? null : thinInThick([w.awg, w.meetsAwg]),
-      circuit,
-    }));
+  return joinedWires(e).map((w) => ({
+    at: `${e.name}: ${w.goes}`,
+    place: e.place,
+    joint: jointOf(circuit),
+    from: [w.meets ?? 'the unit'],
+    to: [w.colour],
+    pull: crimpPull(w.thinner),
+    warning: w.meetsAwg === null ? null : thinInThick([w.awg, w.meetsAwg]),
+    circuit,
+  }));
 }
 
 function shelfSplices(h: Harness, jointOf: (circuit: string | null) => string): SpliceRow[] {
@@ -179,8 +177,14 @@ function looseTerminals(h: Harness): { lead: string; place: string | null }[] {
   // what a plug of a kit gives is taken where something is joined to its point
   const points = new Set(h.nodes.flatMap((n) => (n.kind === 'point' && joined.has(n.id) ? [n.id] : [])));
   for (const e of h.elements) if (e.kind === 'resistor' && points.has(e.to)) joined.add(e.from);
+  /** A channel of a supply that nothing takes: its own limit is all that is joined to it. */
+  const idle = (n: HarnessNode): boolean => {
+    if (n.kind !== 'point' || n.of === null || n.of === 'unit') return false;
+    const ends = h.elements.filter((e) => e.from === n.id || e.to === n.id);
+    return ends.length === 1 && ends[0]!.kind === 'fuse' && ends[0]!.of === n.of;
+  };
   return h.nodes.flatMap((n) =>
-    n.kind === 'terminal' && !joined.has(n.id) && h.nodes.some((m) => m.of === n.of && joined.has(m.id))
+    idle(n) || (n.kind === 'terminal' && !joined.has(n.id) && h.nodes.some((m) => m.of === n.of && joined.has(m.id)))
       ? [{ lead: n.label, place: n.place }]
       : [],
   );

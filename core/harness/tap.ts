@@ -23,6 +23,10 @@ const FUNCTION_WORD: Record<WireFunction, string> = {
   'high-beam': 'high-beam',
   horn: 'horn',
   reverse: 'reverse',
+  data: 'data',
+  'winch-feed': 'winch-feed',
+  'winch-in': 'winch-in',
+  'winch-out': 'winch-out',
 };
 export const functionWord = (f: WireFunction): string => FUNCTION_WORD[f];
 

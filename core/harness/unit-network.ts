@@ -186,7 +186,22 @@ export function addUnit(b: Builder, points: readonly PowerPoint[], factory: read
   for (const w of factory) {
     if (b.nodes.has(`wire:${w.id}`)) continue;
     const id = b.node(`wire:${w.id}`, w.name, 'unit-wire', w.place, 'unit');
-    chain(id, { ...w, ohms: 0.03 }, w.live);
+    if (w.takesW !== undefined)
+      b.add({
+        ...e,
+        kind: 'load',
+        id: `${id}:takes`,
+        name: `what the ${w.name} leads to`,
+        from: id,
+        to: 'bat-',
+        law: 'resistor',
+        watts: w.takesW,
+        volts: w.volts,
+        minVolts: w.volts * 0.6,
+        leastVolts: null,
+        own: true,
+      });
+    else chain(id, { ...w, ohms: 0.03 }, w.live);
   }
   const grounds = model.grounds.length
     ? model.grounds

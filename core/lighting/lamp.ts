@@ -26,6 +26,8 @@ export interface Lamp {
   from: 'factory' | 'fitted' | 'kit' | 'added';
   /** the kit's name, for one that a kit brings */
   kit?: string;
+  /** it is the unit's own lamp of another function, put to this use besides */
+  shared?: boolean;
   /** false: it depends on how the unit was ordered, nobody has looked yet */
   known: boolean;
   /** put elsewhere than its sheet says, or measured there */
@@ -174,6 +176,7 @@ export function lampsOf(order: Order, sheets: Sheets): Lamp[] {
           arcDeg: d.equipment!.arcDeg,
           watts: d.equipment!.lampW ?? d.load?.watts ?? undefined,
           pieces: d.equipment!.pieces,
+          shared: d.uses !== undefined && d.uses !== d.equipment!.function,
           from: mine ? 'added' : 'kit',
           kit: k.name,
           known: true,

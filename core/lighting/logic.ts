@@ -27,8 +27,11 @@ const wanted = (t: SwitchTable, fns: readonly string[], side?: 'left' | 'right')
 const few = (names: readonly string[], word: string): string =>
   `${names.slice(0, 2).join(', ')}${names.length > 2 ? ` and ${names.length - 2} more` : ''} ${names.length > 1 ? 'are' : 'is'} ${word}`;
 
-/** A clause made ready for many states: why it is not so in one of them, in words; null when it is so. */
-function compile(t: SwitchTable, c: StateClause): (i: number) => string | null {
+/**
+ * A clause made ready for many states: why it is not so in one of them, in words; null when it is so. Where it is flashing that is
+ * asked about, a lamp that does something else besides and stands lit through the beat is dark as a signal.
+ */
+function compile(t: SwitchTable, c: StateClause, flashing: boolean): (i: number) => string | null {
   if ('control' in c) {
     const rest = c.in.some((p) => REST_WORDS.includes(p));
     return (i) => {
@@ -42,11 +45,14 @@ function compile(t: SwitchTable, c: StateClause): (i: number) => string | null {
   if (!all.length) return () => (dark ? null : 'there is no such lamp');
   return (i) => {
     const lit = t.lit[i]!;
+    const between = t.between[i]!;
+    const wrong = (l: (typeof all)[number]) =>
+      lit.has(l.id) === dark && !(dark && flashing && l.shared && between >= 0 && t.lit[between]!.has(l.id));
     let bad = 0;
-    for (const l of all) if (lit.has(l.id) === dark) bad++;
+    for (const l of all) if (wrong(l)) bad++;
     if (any ? bad < all.length : bad === 0) return null;
     return few(
-      all.filter((l) => lit.has(l.id) === dark).map((l) => l.name),
+      all.filter(wrong).map((l) => l.name),
       dark ? 'lit' : 'dark',
     );
   };
@@ -70,8 +76,8 @@ export function proveLogic(rule: LogicRule, t: SwitchTable): LogicProof {
     const dim = lamps.find((l) => t.unknown.has(l.id));
     if (dim) return none(`how ${dim.name} is switched is on no sheet`);
   }
-  const given = rule.given.map((c) => compile(t, c));
-  const then = rule.then.map((c) => compile(t, c));
+  const given = rule.given.map((c) => compile(t, c, false));
+  const then = rule.then.map((c) => compile(t, c, rule.flashing));
   const flashers = rule.then.flatMap((c) => ('lit' in c ? wanted(t, c.lit, c.side) : []));
   let called = 0;
   let worst: { at: number; why: string; moved: number } | null = null;

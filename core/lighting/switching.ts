@@ -31,7 +31,14 @@ export interface SwitchTable {
   /** per state, per role: positions of the controls that do it */
   roles: ReadonlyMap<string, string>[];
   /** lamps of the unit by id, with their function and side */
-  lamps: { id: string; name: string; function: EquipmentFunction; side: 'left' | 'right' | null }[];
+  lamps: {
+    id: string;
+    name: string;
+    function: EquipmentFunction;
+    side: 'left' | 'right' | null;
+    /** it is another lamp of the unit as well, put to this use besides */
+    shared?: boolean;
+  }[];
   /** per state: lit, by lamp */
   lit: ReadonlySet<string>[];
   /** per state: the same with the flasher between its beats; −1 where nothing flashes or it is between them already */
@@ -235,6 +242,7 @@ export function switchTable(h: Harness, model: UnitModel, lamps: readonly Lamp[]
     id: l.id,
     name: l.name,
     function: l.function,
+    shared: l.shared ?? false,
     side: !l.at || Math.abs(l.at.y) < 20 ? null : l.at.y > 0 ? 'left' : 'right',
   }));
   const settle = (state: SwitchState): { lit: ReadonlySet<string>; chatters: boolean } => {

@@ -209,7 +209,7 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
   const ends = memo.once('ends', [wiring], () => endWork(wiring, sheets));
   const fit = checkFit(order, sheets, ends);
   const lamps = planned === first ? before : checkLamps(order, sheets, wiring.harness, memo);
-  const ordered = sheets.kits.length
+  const ordered = hasWork(order)
     ? planWork(
         order,
         sheets.model,
@@ -227,10 +227,10 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
   const failing = steps.some((s) => s.readings.some((r) => readingVerdict(order, s, r.id) === 'fails'));
   const left = steps.length - settled;
   const unproved = proofs.filter((p) => p.state !== 'proved' && p.state !== 'overridden');
-  const has = sheets.kits.length > 0;
+  const has = hasWork(order);
 
   const blocks: string[] = [];
-  if (!has) blocks.push('no kit is chosen');
+  if (!has) blocks.push('no kit is chosen, and no job');
   if (left) blocks.push(`${left} ${left === 1 ? 'step is' : 'steps are'} neither done nor skipped`);
   for (const p of unproved) blocks.push(`${p.step.title}: ${p.says}`);
   if (!order.signature) blocks.push('the owner has not signed');
@@ -283,13 +283,16 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
   return { ...a, open: openPoints(order, a) };
 }
 
+/** Whether there is anything to be done: a kit, or a job. */
+export const hasWork = (order: Pick<Order, 'kits' | 'jobs'>): boolean => order.kits.length > 0 || (order.jobs?.length ?? 0) > 0;
+
 /** Where an order stands on its way through the shop: the first station that is not settled. */
 export function currentStation(order: Order, a: Assessment): Station {
   if (order.status === 'sealed') return 'handover';
   const begun = Object.values(order.steps).some((s) => s.status !== 'todo') || order.clocks.length > 0;
   if (begun) return a.steps.some((s) => stepState(order, s.id).status === 'todo') ? 'bench' : 'handover';
   if (a.rest.verdict === 'unknown') return 'arrive';
-  if (!order.kits.length || a.stations.fit.verdict === 'fails') return 'fit';
+  if (!hasWork(order) || a.stations.fit.verdict === 'fails') return 'fit';
   if (a.stations.power.verdict === 'fails' || a.stations.power.verdict === 'unknown') return 'power';
   if (a.stations.wire.verdict === 'fails' || a.stations.wire.verdict === 'unknown') return 'wire';
   if (a.stations.lamps.verdict === 'unknown' || a.stations.lamps.verdict === 'fails') return 'lamps';

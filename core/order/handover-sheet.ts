@@ -3,6 +3,7 @@ import type { OrderEvent } from '../events/record';
 import { sayOrigin } from '#model/origin';
 import type { Sheets } from '#model/sheet';
 import { crimpPull } from '../wire/choose';
+import { joinedWires } from '../wiring/box-work';
 import { awgName } from '../wire/resistance';
 import { LOCAL_CODE } from '../lighting/check';
 import type { Assessment } from './assess';
@@ -47,6 +48,14 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
       name: k.name,
       sheetRevision: order.kits.find((o) => o.kit.id === k.id)!.kit.revision,
     })),
+    ...(order.jobs?.length && {
+      jobs: order.jobs.map((j) => ({
+        title: j.title,
+        place: model.places.find((p) => p.id === j.place)?.name ?? j.place,
+        minutes: j.minutes,
+        question: j.question,
+      })),
+    }),
     power: {
       verdict: a.power.verdict,
       says: a.power.says,
@@ -85,16 +94,14 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
       ...a.ends.flatMap((e) => {
         const c = a.wiring.circuits.find((x) => x.id === e.circuits[0]);
         if (e.how !== 'join' && e.how !== 'extend') return [];
-        return e.wires
-          .filter((w) => w.goes !== 'capped' && w.goes !== 'spare')
-          .map((w) => ({
-            circuit: c?.circuit.name ?? e.kit.name,
-            kitColour: w.colour,
-            unitColour: w.meets,
-            joint: c?.joint ?? 'crimp-shrink',
-            place: w.goes,
-            pullN: r3(crimpPull(w.awg).newtons),
-          }));
+        return joinedWires(e).map((w) => ({
+          circuit: c?.circuit.name ?? e.kit.name,
+          kitColour: w.colour,
+          unitColour: w.meets,
+          joint: c?.joint ?? 'crimp-shrink',
+          place: w.goes,
+          pullN: r3(crimpPull(w.thinner).newtons),
+        }));
       }),
     ],
     lamps: a.lamps.packs.map(({ pack, items }) => ({
@@ -155,6 +162,10 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
   };
 }
 export type HandoverSheet = ReturnType<typeof handoverSheet>;
+
+/** What was fitted and done, kit by kit and job by job. */
+export const sayFitted = (sheet: Pick<HandoverSheet, 'kits' | 'jobs'>): string =>
+  [...sheet.kits.map((k) => `${k.maker} ${k.name}`), ...(sheet.jobs || []).map((j) => j.title)].join(' · ') || 'None.';
 
 /**
  * Where a circuit's fuse stands: in the lead that its box brought, or in the unit; one off the shelf only where its step asked for

@@ -13,6 +13,8 @@ const EXPECTED: Record<string, string> = {
   'fitted.removed': 'installer desk lead owner',
   'kit.added': 'installer desk lead owner',
   'kit.removed': 'installer desk lead owner',
+  'job.added': 'installer desk lead owner',
+  'job.removed': 'installer desk lead owner',
   'box.counted': 'installer desk lead owner',
   'variant.chosen': 'installer desk lead owner',
   'device.placed': 'installer desk lead owner',

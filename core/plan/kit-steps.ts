@@ -80,14 +80,14 @@ function fromKit(kit: Kit, s: KitStep, model: UnitModel, budget: Budget, wiring:
 
 /** What a kit takes off the unit, each piece by itself, bagged and recorded. */
 export const offSteps = (kit: Kit, unit: UnitModel): PlannedStep[] =>
-  takenOff(kit, unit).map(({ equipment, by }) =>
+  takenOff(kit, unit).map(({ id, name, place, by }) =>
     step({
-      id: `take/${kit.id}/${equipment.id}`,
+      id: `take/${kit.id}/${id}`,
       stage: 'mount',
       kit: kit.id,
-      title: `${equipment.name} off`,
+      title: `${name.charAt(0).toUpperCase()}${name.slice(1)} off`,
       text: KEPT[by.keep],
-      place: by.place ?? equipment.place ?? null,
+      place,
       minutes: by.minutes,
       readings: [yes('kept', KEPT_ASKED[by.keep])],
     }),

@@ -59,7 +59,7 @@ export function workProblem(
   pins: readonly PlanPin[] = [],
   closed: ReadonlySet<string> = new Set(),
 ): WorkProblem {
-  const powered = wiring.circuits.length > 0;
+  const powered = wiring.circuits.length > 0 || steps.some((s) => s.stage === 'wire');
   const hands = steps.filter((s) => s.stage === 'mount' || s.stage === 'wire');
   const openOf = new Map<string, string[]>();
   const fished = new Map<string, number>();
@@ -100,7 +100,12 @@ export function workProblem(
         return { ...base, zone: 'workbench', open: [], power: 'any', after: chain };
       case 'mount':
       case 'wire': {
-        const earlier = s.stage === 'wire' ? ids(ofKit(s.kit, inStage('mount'))) : ids(ofKit(s.kit, inStage('bench-test')));
+        const takes = (x: PlannedStep) => x.id.startsWith('take/');
+        // what stood there is off before what takes its place goes on
+        const off = takes(s)
+          ? []
+          : ids(ofKit(s.kit, hands).filter((x) => takes(x) && (x.place === s.place || s.reach.includes(x.place ?? ''))));
+        const earlier = s.stage === 'wire' ? ids(ofKit(s.kit, inStage('mount'))) : [...ids(ofKit(s.kit, inStage('bench-test'))), ...off];
         const rest = s.waits ? ids(hands.filter((h) => !h.waits && !waiting.some((w) => w.kit === h.kit))) : [];
         return {
           ...base,

@@ -3,7 +3,7 @@ import type { UnitModel } from '#model/unit-model';
 import { PROTECTION } from '../circuit/route';
 import { JOINT_WORD } from '../circuit/joint';
 import { ownFuse } from '../circuit/flows';
-import { sayEndWork, type EndWork } from '../wiring/box-work';
+import { sayEndWork, toStow, type EndWork } from '../wiring/box-work';
 import type { PlannedCircuit } from '../wiring/planned';
 import { showQuantity } from '../quantity/quantity';
 import { round } from '../sum';
@@ -49,6 +49,7 @@ export function sayCircuit(c: PlannedCircuit, h: Harness, model: UnitModel, ends
       `Of the box: ${distinct([...boxed].sort((a, b) => a.awg! - b.awg!).map(sayWire)).join(', ')}${c.fuseFrom === 'box' ? `, its ${c.fuseA} A fuse in it` : ''}.`,
     );
     for (const e of ends) out.push(sayEndWork(e));
+    if (ends.some(toStow)) out.push('What is over is folded back and tied.');
     if (ways.length) out.push(`Off the shelf: ${list(ways)}.`);
   } else if (c.circuit.taps) {
     const from = distinct(

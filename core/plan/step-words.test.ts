@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import type { UnitModel } from '#model/unit-model';
 import { DEFAULT_SETTINGS } from '#model/settings';
-import { demoIds, looseKit, demoModel, looseOrder } from '../../tests/demo-sheets';
+import { demoIds, looseKit, demoModel, looseOrder, looseIds } from '../../tests/demo-sheets';
 import { assess, type Assessment } from '../order/assess';
 import { fitRule } from '../order/fit';
 import { awgName } from '../wire/resistance';
 import { CAUTION } from './cautions';
 
 const fitting = (m: string) =>
-  demoIds('kits').filter((k) => fitRule(looseKit(k), demoModel(m), demoModel(m).years.to, demoModel(m).builds[0]!.id)?.fits);
+  looseIds().filter((k) => fitRule(looseKit(k), demoModel(m), demoModel(m).years.to, demoModel(m).builds[0]!.id)?.fits);
 /** Every demo unit with all the kits that fit it, and each of them alone. */
 const orders = (): [string, Assessment][] =>
   demoIds('models').flatMap((m) =>

@@ -9,6 +9,7 @@ import { isHighVoltage, isTraction, PACK_WORK_V } from '../wire-rules/high-volts
 import type { EndWork } from '../wiring/box-work';
 import { lampSteps } from './lamp-steps';
 import { changeSteps } from './change-steps';
+import { jobSteps } from './job-steps';
 import { kitSteps, mountSteps, offSteps } from './kit-steps';
 import { isWork, laySteps, wireStep } from './wire-steps';
 import { BATTERY_CAUTION, step, yes, type PlannedStep } from './planned';
@@ -253,6 +254,7 @@ export function workSteps(
     ...changeSteps(order, sheets, wiring),
     ...kits.flatMap((k) => offSteps(k, unit)),
     ...of('mount'),
+    ...jobSteps(order.jobs ?? []),
     ...kits.flatMap(mountSteps),
     ...kits.flatMap((k) => laySteps(k, wiring, model, ends)),
     ...of('wire'),

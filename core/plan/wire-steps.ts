@@ -8,7 +8,7 @@ import { fuseWithinMm, sayFusePlace } from '../wire-rules/fuse-place';
 import { thinInThick } from '../wire-rules/terminal-size';
 import { crimpPull } from '../wire/choose';
 import { awgName } from '../wire/resistance';
-import { sayEndWork, type EndWork } from '../wiring/box-work';
+import { joinedWires, sayEndWork, type EndWork } from '../wiring/box-work';
 import type { PlannedCircuit, Wiring } from '../wiring/planned';
 import { step, yes, type PlannedStep } from './planned';
 import { sayCircuit } from './say-wiring';
@@ -64,7 +64,7 @@ export function wireStep(c: PlannedCircuit, wiring: Wiring, model: UnitModel, al
   // what is crimped is pulled, the thinnest of it as the rest
   const crimped = [
     ...shelf.flatMap((e) => (e.kind === 'wire' && !e.signal ? (e.awg ?? []) : [])),
-    ...ends.flatMap((e) => (e.how === 'join' || e.how === 'extend' ? e.wires.filter((w) => w.goes !== 'capped').map((w) => w.awg) : [])),
+    ...ends.flatMap((e) => (e.how === 'join' || e.how === 'extend' ? joinedWires(e).map((w) => w.thinner) : [])),
   ];
   const thinnest = Math.max(...crimped);
   const pull = crimped.length ? crimpPull(thinnest) : null;

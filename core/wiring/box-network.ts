@@ -16,7 +16,8 @@ export interface BoxSurroundings {
   /** the points that a circuit’s feed and trigger are, with where they are; null: none yet */
   feedOf: (circuit: string) => { node: string; place: string | null; ground: string | null } | null;
   triggerOf: (circuit: string) => { node: string; place: string | null } | null;
-  tapOf: (f: Extract<Target, { to: 'wire' }>['function']) => { node: string; place: string } | null;
+  /** `takes`: it leads to something that draws, so current runs into it */
+  tapOf: (f: Extract<Target, { to: 'wire' }>['function']) => { node: string; place: string; takes: boolean } | null;
   grounds: readonly { node: string; place: string; ohms: number }[];
   /** the circuit whose own fuse a box’s fuse is; null: it has one before it already */
   fuseOf: (circuit: string) => boolean;
@@ -143,7 +144,10 @@ function addWire(b: Builder, kit: Kit, box: LaidBox, laid: LaidHarness, w: BoxHa
   // from where power comes; a return is grown from its ground, and runs the other way
   const home = all.find((x) => x.target?.to === 'ground');
   const from =
-    home ?? all.find((x) => x.target && ['feed', 'trigger', 'wire'].includes(x.target.to)) ?? all.find((x) => gives(b, x.node)) ?? all[0]!;
+    home ??
+    all.find((x) => x.target && (x.target.to === 'feed' || x.target.to === 'trigger' || isSource(x.target, s))) ??
+    all.find((x) => gives(b, x.node)) ??
+    all[0]!;
   const back = home !== undefined;
   const circuit =
     all.flatMap((x) => (x.target?.to === 'feed' || x.target?.to === 'trigger' ? [s.circuitId(x.target.circuit)] : []))[0] ?? null;
@@ -259,7 +263,7 @@ function addWire(b: Builder, kit: Kit, box: LaidBox, laid: LaidHarness, w: BoxHa
       const lies = legOf.get(l.id)!;
       const places = lies.from === p ? lies.places : [...lies.places].reverse();
       const far = other(l, p);
-      if (by === null && lies.shortMm > 0 && !lies.noWay && touch(p).length === 1 && !h.ends.some((e) => e.id === far)) {
+      if (by === null && lies.shortMm > 0 && !lies.noWay && !h.ends.some((e) => e.id === far)) {
         // the end that it begins at is short: behind its fuse, if it has one there
         const joint = `${kit.id}/${h.id}.${p}-${w.id}-end`;
         b.node(
@@ -277,6 +281,9 @@ function addWire(b: Builder, kit: Kit, box: LaidBox, laid: LaidHarness, w: BoxHa
   };
   walk(from.p, null, from.node, none(from.p));
 }
+
+/** Whether a wire of the unit gives current, and leads to nothing that takes it. */
+const isSource = (t: Target, s: BoxSurroundings): boolean => t.to === 'wire' && !s.tapOf(t.function)?.takes;
 
 /** Whether current comes out of a point: behind a contact, or what a supply makes. */
 const gives = (b: Builder, node: string): boolean => node.endsWith('#87') || b.elements.some((e) => e.kind === 'contact' && e.to === node);

@@ -120,7 +120,13 @@ function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiri
       .map((w) => goes(w.target)),
   );
   const into = listed([...devices, ...others]);
-  const misfit = feed?.feed && targets.some((t) => t.to === 'feed') && !feed.circuit.taps ? adapted(e, feed.feed) : null;
+  const plug = targets.flatMap((t) => (t.to === 'wire' ? (model.factoryWires.find((w) => w.function === t.function) ?? []) : []))[0];
+  const misfit =
+    feed?.feed && targets.some((t) => t.to === 'feed') && !feed.circuit.taps
+      ? adapted(e, feed.feed)
+      : plug?.connector
+        ? adapted(e, { kind: 'factory-wire', connector: plug.connector, name: plug.name })
+        : null;
   const short = (leg?.shortMm ?? 0) > 0;
   const how: EndHow = !into
     ? targets.some((t) => t.to === 'spare')
@@ -174,7 +180,12 @@ function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiri
   };
 }
 
-export const toStow = (e: EndWork): boolean => e.overMm >= STOW_MM;
+/** Wires of an end that are joined to something, each with the gauge of the thinner side: by that a joint is pulled. */
+export const joinedWires = (e: Pick<EndWork, 'wires'>): (EndWork['wires'][number] & { thinner: number })[] =>
+  e.wires.filter((w) => w.goes !== 'capped' && w.goes !== 'spare').map((w) => ({ ...w, thinner: Math.max(w.awg, w.meetsAwg ?? w.awg) }));
+
+/** Whether so much of its leg is left that it is folded back and tied. */
+export const toStow = (e: EndWork): boolean => e.place !== null && e.overMm >= STOW_MM;
 
 /** What is done with an end, in one sentence; lengths in SI, as all sentences are kept. */
 export function sayEndWork(e: EndWork): string {
@@ -192,19 +203,17 @@ function nameOf(e: EndWork): string {
 
 function sayPlain(e: EndWork): string {
   const what = nameOf(e);
-  const stow = toStow(e) && e.place ? '; fold the rest back and tie it' : '';
   switch (e.how) {
     case 'plug':
-      return `${what} into ${e.into}${stow}.`;
+      return `${what} into ${e.into}.`;
     case 'screw':
-      return `${what} onto ${e.into}${stow}.`;
+      return `${what} onto ${e.into}.`;
     case 'push':
-      return `${what} onto ${e.into}${stow}.`;
+      return `${what} onto ${e.into}.`;
     case 'join':
-      return `Join ${what} to ${e.into}: ${e.wires
-        .filter((w) => w.goes !== 'capped' && w.goes !== 'spare')
+      return `Join ${what} to ${e.into}: ${joinedWires(e)
         .map((w) => `${w.colour} to ${w.meets ?? w.goes}`)
-        .join(', ')}${e.adapted ? `; ${e.adapted.why}: ${e.adapted.buy.join(', ')}` : ''}${stow}.`;
+        .join(', ')}${e.adapted ? `; ${e.adapted.why}: ${e.adapted.buy.join(', ')}` : ''}.`;
     case 'extend':
       return `The ${e.legName} is ${Math.round(e.leg!.shortMm)} mm short of ${e.into}: lead it on${e.end.kind === 'connector' ? ', behind its plug, joints staggered' : ''}.`;
     case 'spare':

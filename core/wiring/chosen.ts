@@ -2,12 +2,13 @@ import { isThere, type Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Sheets } from '#model/sheet';
 import type { UnitModel } from '#model/unit-model';
+import { fittedWires } from './fitted-wires';
 import { layHarness } from './lay';
 import { spotsOf, type OutsideTarget } from './spots';
 import { joinedEnds } from './target';
 
 /** What an order settles about its boxes: options of variants by kit, and places of devices by `kit/device`. */
-export type BoxChoices = Pick<Order, 'variants' | 'places'>;
+export type BoxChoices = Pick<Order, 'variants' | 'places'> & { fitted?: Order['fitted'] };
 
 /** A kit as its choices have it: what belongs to another option is not there. What it contains is kept whole, for counting. */
 export function chosenKit(kit: Kit, chosen: Readonly<Record<string, string>>): Kit {
@@ -84,27 +85,38 @@ function placedKit(kit: Kit, model: UnitModel, places: Readonly<Record<string, s
 
 /**
  * Sheets as an order’s choices have them: the option of each variant, every device where it stands, and the unit without what its
- * kits take off.
+ * kits take off and with the wires of what was fitted before.
  */
 export function boxSheets(order: BoxChoices, given: Sheets): Sheets {
   const kits = given.kits.map((k) => placedKit(chosenKit(k, order.variants?.[k.id] ?? {}), given.model, order.places ?? {}));
   const off = kits.flatMap((k) => k.takesOff);
-  if (!off.length && kits.every((k, i) => k === given.kits[i])) return given;
-  const model = off.length
-    ? {
-        ...given.model,
-        equipment: given.model.equipment.filter(
-          (e) => !off.some((t) => t.function === e.function && (t.place === undefined || t.place === e.place)),
-        ),
-      }
-    : given.model;
+  const { places, factoryWires } = given.model;
+  // once only, however often this is asked
+  const wires = fittedWires(order.fitted ?? []).filter(
+    (w) => places.some((p) => p.id === w.place) && !factoryWires.some((x) => x.id === w.id),
+  );
+  if (!off.length && !wires.length && kits.every((k, i) => k === given.kits[i])) return given;
+  const model =
+    off.length || wires.length
+      ? {
+          ...given.model,
+          factoryWires: [...given.model.factoryWires, ...wires],
+          equipment: given.model.equipment.filter(
+            (e) => !off.some((t) => t.item === undefined && t.function === e.function && (t.place === undefined || t.place === e.place)),
+          ),
+        }
+      : given.model;
   return { ...given, kits, model };
 }
 
-/** What a kit takes off this unit, piece by piece. */
-export const takenOff = (kit: Kit, model: UnitModel): { equipment: UnitModel['equipment'][number]; by: Kit['takesOff'][number] }[] =>
-  kit.takesOff.flatMap((by) =>
-    model.equipment
-      .filter((e) => e.function === by.function && (by.place === undefined || by.place === e.place))
-      .map((equipment) => ({ equipment, by })),
+/** What a kit takes off this unit, piece by piece; a piece by its name is there wherever its place is. */
+export const takenOff = (kit: Kit, model: UnitModel): { id: string; name: string; place: string | null; by: Kit['takesOff'][number] }[] =>
+  kit.takesOff.flatMap((by, i) =>
+    by.item !== undefined
+      ? by.place === undefined || model.places.some((p) => p.id === by.place)
+        ? [{ id: `piece-${i + 1}`, name: by.item, place: by.place ?? null, by }]
+        : []
+      : model.equipment
+          .filter((e) => e.function === by.function && (by.place === undefined || by.place === e.place))
+          .map((e) => ({ id: e.id, name: e.name, place: by.place ?? e.place ?? null, by })),
   );

@@ -254,10 +254,13 @@ function judge(
     unsafe ??= text;
   };
   if (c.missingPlace) bad(`this unit has no place “${c.missingPlace.place}” for the ${c.missingPlace.name}`);
-  if (c.lostTap) bad(`nothing here has a ${c.lostTap} wire to join: neither the unit nor another kit`);
+  if (c.lostTap)
+    bad(
+      `nothing here has a ${c.lostTap} wire to join: neither the unit nor another kit; if something fitted before has one, tell its wires at Arrive`,
+    );
   else if (!feed && !c.taps)
     bad(candidates.length ? 'no feed on this unit will do: see why each was refused' : 'this unit lists no power points');
-  else if (picked && !picked.accepted) bad(`${feed!.name}: ${picked.reason}`);
+  else if (picked && !picked.accepted) bad(`${feed!.name}: ${picked.reason}`, picked.costly ? 'tight' : 'fails');
   const liveParked =
     feed !== null && circuit.switching === 'keyed' && mode === 'direct' && feed.switching === 'constant' && feed.kind !== 'switch-position';
   if (liveParked) bad('a keyed circuit on a constant feed without a relay stays live with the key off', 'tight');

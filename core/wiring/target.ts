@@ -27,7 +27,7 @@ export function sayTarget(kit: Pick<Kit, 'circuits' | 'devices'>, t: Target): st
     case 'trigger':
       return `${t.to} of ${kit.circuits.find((c) => c.id === t.circuit)?.name ?? t.circuit}`;
     case 'wire':
-      return `the unit’s ${functionWord(t.function)} wire`;
+      return `the unit’s ${functionWord(t.function)} ${t.function === 'data' ? 'plug' : 'wire'}`;
     case 'terminal': {
       const d = kit.devices.find((x) => x.id === t.device);
       return `${d?.name ?? t.device}, ${d?.terminals.find((x) => x.id === t.terminal)?.name ?? t.terminal}`;

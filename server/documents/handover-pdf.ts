@@ -1,5 +1,5 @@
 import { unitView } from '#core/drawing/view';
-import type { HandoverSheet } from '#core/order/handover-sheet';
+import { sayFitted, type HandoverSheet } from '#core/order/handover-sheet';
 import { showQuantity, showUnit, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
 import { localTime, sayHere } from '#core/quantity/say-here';
 import type { ReadingUnit } from '#model/kit';
@@ -135,7 +135,7 @@ function setSheet(sheet: HandoverSheet, model: UnitModel, { shop, units, timeZon
 
   // the owner's page
   heading('Fitted');
-  para(sheet.kits.map((k) => `${k.maker} ${k.name}`).join(' · ') || 'None.');
+  para(sayFitted(sheet));
   if (sheet.forTheOwner.length) {
     heading('How to use it');
     sheet.forTheOwner.forEach((t) => para(`· ${said(t)}`));

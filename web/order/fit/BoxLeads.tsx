@@ -62,7 +62,7 @@ export function BoxLeads({ f, sealed }: { f: KitFit; sealed: boolean }) {
                             <WireSwatch colour={w.colour} width={22} />
                           </chakra.span>
                         ))}
-                        {leg && toStow(e) && e.place && (
+                        {leg && e.place && toStow(e) && (
                           <span>{sayInUnits(`${e.overMm} mm to fold back at ${place(e.place)}`, units)}</span>
                         )}
                       </chakra.span>

@@ -18,6 +18,7 @@ import { EarlierFindings } from '../EarlierFindings';
 import { useOrder } from '../useOrder';
 import { sayLeads } from '#core/wiring/box-work';
 import { BoxLeads } from './BoxLeads';
+import { Jobs } from './Jobs';
 import { Variants } from './Variants';
 
 export function Fit() {
@@ -55,7 +56,9 @@ export function Fit() {
     <>
       <Answer verdict={fit.kits.length ? fit.verdict : null} drawing={<UnitDrawing model={sheets.model} marks={marks} />}>
         {!fit.kits.length
-          ? 'No kit chosen yet.'
+          ? order.jobs?.length
+            ? `No kit: ${order.jobs.map((j) => j.title).join('; ')}.`
+            : 'No kit chosen yet.'
           : bad.length
             ? `${bad[0]!.kit.name}: ${sayInUnits(bad[0]!.says, units)}.`
             : fit.kits.length === 1
@@ -84,6 +87,7 @@ export function Fit() {
             />
           ))}
         </chakra.div>
+        <Jobs />
         {!sealed && (
           <>
             <H3>Kits that fit this build</H3>

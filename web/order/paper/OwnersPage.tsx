@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import { handoverSheet } from '#core/order/handover-sheet';
+import { handoverSheet, sayFitted } from '#core/order/handover-sheet';
 import { localTime, sayHere } from '#core/quantity/say-here';
 import { VERDICT_WORD } from '#core/verdict';
 import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
@@ -28,7 +28,7 @@ export function OwnersPage({ title }: { title: string }) {
       </Top>
       <UnitDrawing model={sheets.model} views={['side']} height={150} marks={marks} />
       <Head>Fitted</Head>
-      <p>{sheet.kits.map((k) => `${k.maker} ${k.name}`).join(' · ') || 'None.'}</p>
+      <p>{sayFitted(sheet)}</p>
       {sheet.forTheOwner.length > 0 && <Head>How to use it</Head>}
       {sheet.forTheOwner.map((t) => (
         <p key={t}>· {said(t)}</p>
