@@ -220,7 +220,11 @@ describe('laws that hold on any day', () => {
         const { segments, charge, join } = build(d);
         const quick = run(segments, charge, join);
         const slow = run(segments, charge, join, { fixedHours: 1 / 3600 });
-        quick.charge.forEach((q, i) => expect(Math.abs(q - slow.charge[i]!)).toBeLessThan(1e-3 * segments[0]!.cells[i]!.capacityAh));
+        // a fixed second is off by what flows in one, where something is switched or runs empty within it
+        const second = Math.max(...d.segments.map((s) => s.sourceA + s.amps + (s.power + s.house) / 8)) / 3600;
+        quick.charge.forEach((q, i) =>
+          expect(Math.abs(q - slow.charge[i]!)).toBeLessThan(Math.max(1e-3 * segments[0]!.cells[i]!.capacityAh, second)),
+        );
         // however a relay stands between open and closed, no day takes steps without end
         expect(quick.steps).toBeLessThan(3000);
       }),

@@ -210,10 +210,14 @@ function sayPlain(e: EndWork): string {
       return `${what} onto ${e.into}.`;
     case 'push':
       return `${what} onto ${e.into}.`;
-    case 'join':
-      return `Join ${what} to ${e.into}: ${joinedWires(e)
-        .map((w) => `${w.colour} to ${w.meets ?? w.goes}`)
-        .join(', ')}${e.adapted ? `; ${e.adapted.why}: ${e.adapted.buy.join(', ')}` : ''}.`;
+    case 'join': {
+      const wires = joinedWires(e);
+      const besides = e.adapted ? `; ${e.adapted.why}: ${e.adapted.buy.join(', ')}` : '';
+      // of several, each is told by what it goes to
+      return wires.length > 1
+        ? `Join ${what}: ${wires.map((w) => `${w.colour} to ${w.meets ? `${w.meets}, ${w.goes}` : w.goes}`).join('; ')}${besides}.`
+        : `Join ${what} to ${e.into}: ${wires.map((w) => `${w.colour} to ${w.meets ?? w.goes}`).join(', ')}${besides}.`;
+    }
     case 'extend':
       return `The ${e.legName} is ${Math.round(e.leg!.shortMm)} mm short of ${e.into}: lead it on${e.end.kind === 'connector' ? ', behind its plug, joints staggered' : ''}.`;
     case 'spare':

@@ -18,6 +18,7 @@ import { Act, Choice, Entry, Labelled } from '../app/ui';
 import { UnitDrawing } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
 import { FittedForm } from '../order/arrive/FittedForm';
+import { SaidWires } from '../order/arrive/FittedWires';
 import { Earlier } from './Earlier';
 import { fromLocal, readMeter, readPhone, readVolts, readWords, readYear, toLocal } from '../order/arrive/fields';
 import { H3 } from '../order/Station';
@@ -312,14 +313,21 @@ export function NewOrder() {
             <>
               {field.value.map((f) => (
                 <chakra.div key={f.id} display="flex" gap="12px" alignItems="center" borderBottomWidth="1px" borderColor="rule">
-                  <chakra.span flex="1">{f.name}</chakra.span>
+                  <chakra.span flex="1">
+                    {f.name} <SaidWires wires={f.wires} />
+                  </chakra.span>
                   <chakra.span fontFamily="mono">{f.watts === null ? '? W' : `${f.watts} W`}</chakra.span>
                   <Act type="button" look="quiet" onClick={() => field.onChange(field.value.filter((x) => x.id !== f.id))}>
                     Take off
                   </Act>
                 </chakra.div>
               ))}
-              <FittedForm draftKey="new.fitted" taken={field.value.map((f) => f.id)} onAdd={(f) => field.onChange([...field.value, f])} />
+              <FittedForm
+                draftKey="new.fitted"
+                places={model?.places ?? []}
+                taken={field.value.map((f) => f.id)}
+                onAdd={(f) => field.onChange([...field.value, f])}
+              />
             </>
           )}
         />

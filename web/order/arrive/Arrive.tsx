@@ -16,6 +16,7 @@ import { EditField } from '../EditField';
 import { Answer, H3 } from '../Station';
 import { useOrder } from '../useOrder';
 import { FittedForm } from './FittedForm';
+import { SaidWires } from './FittedWires';
 import { Earlier } from '../../orders/Earlier';
 import { fromLocal, readMeter, readIdentity, readPhone, showMeter, readVolts, readWords, readYear, toLocal } from './fields';
 
@@ -204,7 +205,9 @@ export function Arrive() {
         <chakra.ul listStyleType="none" p={0}>
           {order.fitted.map((f) => (
             <chakra.li key={f.id} display="flex" alignItems="center" gap="12px" py="6px" borderBottomWidth="1px" borderColor="rule">
-              <chakra.span flex="1">{f.name}</chakra.span>
+              <chakra.span flex="1">
+                {f.name} <SaidWires wires={f.wires} />
+              </chakra.span>
               <chakra.span fontFamily="mono">{f.watts === null ? '? W' : `${f.watts} W`}</chakra.span>
               {f.standbyMa > 0 && <chakra.span fontFamily="mono">{f.standbyMa} mA parked</chakra.span>}
               {!sealed && (
@@ -220,6 +223,7 @@ export function Arrive() {
             draftKey={draft('fitted')}
             onAdd={(item) => record({ type: 'fitted.added', item })}
             taken={order.fitted.map((f) => f.id)}
+            places={sheets.model.places}
           />
         )}
       </Later>

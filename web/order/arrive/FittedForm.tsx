@@ -3,16 +3,32 @@ import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { parseQuantity } from '#core/quantity/quantity';
 import type { FittedItem } from '#model/fitted';
+import type { Place } from '#model/unit-model';
 import { useDraft } from '../../app/kept';
 import { Act, Entry, Labelled } from '../../app/ui';
+import { FittedWires, readWire, type TypedWire } from './FittedWires';
 import { readWatts, readWords, slugOf } from './fields';
 
 /** Adds something that was on the unit when it arrived. Watts left empty are honestly not known. */
-export function FittedForm({ draftKey, onAdd, taken }: { draftKey: string; onAdd: (item: FittedItem) => boolean | void; taken: string[] }) {
+export function FittedForm({
+  draftKey,
+  onAdd,
+  taken,
+  places,
+}: {
+  draftKey: string;
+  onAdd: (item: FittedItem) => boolean | void;
+  taken: string[];
+  /** places of the unit, where its wires may be found */
+  places: readonly Pick<Place, 'id' | 'name'>[];
+}) {
   const [name, setName] = useDraft(`${draftKey}.name`);
   const [watts, setWatts] = useDraft(`${draftKey}.watts`);
   const [standby, setStandby] = useDraft(`${draftKey}.standby`);
-  const [errors, setErrors] = useState<{ name?: string; watts?: string; standby?: string }>({});
+  const [kept, keepWires] = useDraft(`${draftKey}.wires`);
+  const wires = kept === null ? [] : (JSON.parse(kept) as TypedWire[]);
+  const setWires = (next: TypedWire[]) => keepWires(next.length ? JSON.stringify(next) : null);
+  const [errors, setErrors] = useState<{ name?: string; watts?: string; standby?: string; wires?: string }>({});
   const add = () => {
     const found: typeof errors = {};
     const attempt = <T,>(key: keyof typeof errors, f: () => T): T | undefined => {
@@ -31,14 +47,16 @@ export function FittedForm({ draftKey, onAdd, taken }: { draftKey: string; onAdd
       if (mA < 0 || mA > 5000) throw new Error('between 0 and 5000 mA');
       return mA;
     });
+    const said = attempt('wires', () => wires.map(readWire));
     setErrors(found);
     if (Object.keys(found).length) return;
     let id = slugOf(n!);
     for (let i = 2; taken.includes(id); i++) id = `${slugOf(n!)}-${i}`;
-    if (onAdd({ id, name: n!, watts: w ?? null, standbyMa: ma! }) === false) return;
+    if (onAdd({ id, name: n!, watts: w ?? null, standbyMa: ma!, ...(said!.length && { wires: said }) }) === false) return;
     setName(null);
     setWatts(null);
     setStandby(null);
+    setWires([]);
   };
   return (
     <chakra.div
@@ -79,6 +97,7 @@ export function FittedForm({ draftKey, onAdd, taken }: { draftKey: string; onAdd
       <Act type="button" mt="25px" onClick={add}>
         <Plus size={18} aria-hidden /> Add
       </Act>
+      {places.length > 0 && <FittedWires wires={wires} onChange={setWires} places={places} error={errors.wires} />}
     </chakra.div>
   );
 }
