@@ -141,27 +141,31 @@ function plan(order: Order, given: Sheets, settings: Settings, memo: Memo, deman
   const facts = Object.entries(order.facts).filter(([key]) => !LAMP_FACTS.test(key));
   const charging = order.steps[CHARGING_STEP]?.readings;
   const read = charging && Object.entries(charging).map(([id, r]) => [id, r.value]);
-  const key = JSON.stringify([
-    fitted,
-    restVolts,
-    order.kits.map((k) => k.kit),
-    order.variants,
-    order.places,
-    overrides,
-    facts,
-    days,
-    changes,
-    wishes,
-    lamps,
-    read,
-    // what is on the shelf changes no wiring
-    { ...settings, stock: [], shelf: [] },
-    demands.map((d) => d.circuit),
-  ]);
-  const planned = memo.once('plan', [given.model, ...given.kits, key], (): Planned => {
+  const keyOf = (byHand: Order['overrides']) =>
+    JSON.stringify([
+      fitted,
+      restVolts,
+      order.kits.map((k) => k.kit),
+      order.variants,
+      order.places,
+      byHand,
+      facts,
+      days,
+      changes,
+      wishes,
+      lamps,
+      read,
+      // what is on the shelf changes no wiring
+      { ...settings, stock: [], shelf: [] },
+      demands.map((d) => d.circuit),
+    ]);
+  const from = [given.model, ...given.kits];
+  const planned = memo.once('plan', [...from, keyOf(overrides)], (): Planned => {
     const sheets = demandedSheets(agreedSheets(order, given), demands);
     const unmeasured = changedSheets(order, given).model;
-    const planned = planWiring(order, sheets, settings);
+    // with nothing set by hand it stays the same from one thing set by hand to the next
+    const plainly = () => memo.once('plain', [...from, keyOf([])], () => planWiring({ ...order, overrides: [] }, sheets, settings));
+    const planned = planWiring(order, sheets, settings, plainly);
     // what comes out the same is the same: all that was worked out from it stays
     const wiring = { ...planned, harness: memo.once('harness', [JSON.stringify(planned.harness)], () => planned.harness) };
     return { sheets, unmeasured, wiring, power: powerBudget(order, sheets, wiring, settings, unmeasured) };

@@ -14,7 +14,7 @@ import { END_M, SLACK } from '../harness/builder';
 import { allowable } from '../wire-rules/allowable';
 import { FUSE_FACTOR } from '../wire/fuse';
 import { adapted } from './box-network';
-import { layHarness } from './lay';
+import { shortsAt } from './lay';
 import { circuitId } from './planned';
 import { spotsOf } from './spots';
 import { boxFeedOf, joinedEnds, readTarget, type BoxFeed } from './target';
@@ -218,11 +218,11 @@ const EXTENDED_COST_PER_M = 6;
 /** A ready lead costs no wire: of two points that it reaches, the nearer. */
 const READY_COST_PER_M = 0.05;
 
-/** By how much a box’s harness is short, metres, with one of its ends at a place and the others at what is known of theirs. */
-function shortWith(model: UnitModel, kit: Kit, { harness, end }: BoxFeed['end'], place: string): number {
+/** By how much a box’s harness is short, millimetres, with one of its ends at each of some places and the others at what is known of theirs. */
+function shortsWith(model: UnitModel, kit: Kit, { harness, end }: BoxFeed['end'], places: readonly string[]): Map<string, number> {
   const others = joinedEnds(kit).filter((e) => e.harness === harness && e.end.id !== end.id);
   const spots = new Map(others.map((e) => [e.end.id, spotsOf(kit, model, e, () => [])]));
-  return (layHarness(model, harness, spots.set(end.id, [{ place, extraMm: 0 }]))?.shortMm ?? 0) / 1000;
+  return shortsAt(model, harness, spots, end.id, places);
 }
 
 /** What a feed costs a circuit whose box brings its lead: what the lead is short, and what its end wants besides. */
@@ -255,7 +255,8 @@ export function assign(order: Order, sheets: Sheets, settings: Settings): Assign
   const { model } = sheets;
   const given = givenPoints(sheets);
   const points = [...model.powerPoints, ...madePoints(sheets), ...given.map((g) => g.point)];
-  const first = settle(order, model, points, given, itemsOf(order, sheets), settings);
+  const reaches = reachesOn(model, points);
+  const first = settle(order, model, points, given, itemsOf(order, sheets), settings, reaches);
   // what others take from a kit's outputs runs through that kit's own feed too
   const through = (id: string) =>
     first.circuits.filter((c) => given.some((g) => g.through === id && g.point.id === c.feed?.id && c.id !== id));
@@ -264,7 +265,31 @@ export function assign(order: Order, sheets: Sheets, settings: Settings): Assign
     const more = through(it.id).map((c) => ({ name: c.circuit.name, load: c.load }));
     return { ...it, joined: [...it.joined, ...more], load: more.reduce((sum, j) => addLoads(sum, j.load), it.load) };
   });
-  return settle(order, model, points, given, items, settings);
+  return settle(order, model, points, given, items, settings, reaches);
+}
+
+/** How far it is from a point to a circuit, and by how much a ready lead is short of a place: worked out once for an order. */
+interface Reaches {
+  way: (it: Item, p: PowerPoint) => Route | null;
+  /** metres */
+  shortOf: (kit: Kit, end: BoxFeed['end'], place: string) => number;
+}
+function reachesOn(model: UnitModel, points: readonly PowerPoint[]): Reaches {
+  const ways = new Map<string, Route | null>();
+  const shorts = new Map<string, Map<string, number>>();
+  const places = [...new Set(points.map((p) => p.place))];
+  return {
+    way: (it, p) => {
+      const key = `${it.id} ${p.place}`;
+      if (!ways.has(key)) ways.set(key, wayOf(model, it, p));
+      return ways.get(key)!;
+    },
+    shortOf: (kit, end, place) => {
+      const key = `${kit.id} ${end.harness.id} ${end.end.id}`;
+      if (!shorts.has(key)) shorts.set(key, shortsWith(model, kit, end, places));
+      return (shorts.get(key)!.get(place) ?? 0) / 1000;
+    },
+  };
 }
 
 function settle(
@@ -274,6 +299,7 @@ function settle(
   given: readonly GivenPoint[],
   items: readonly Item[],
   settings: Settings,
+  { way, shortOf }: Reaches,
 ): Assigned {
   const trigger =
     points.find((p) => p.switching === 'keyed' && p.kind === 'key-wire') ??
@@ -281,18 +307,6 @@ function settle(
     null;
   const own = (it: Item, p: PowerPoint) =>
     (it.circuit.makes && madeIds(it.circuit.makes).includes(p.id)) || given.some((g) => g.point.id === p.id && g.kit.id === it.kit.id);
-  const ways = new Map<string, Route | null>();
-  const way = (it: Item, p: PowerPoint): Route | null => {
-    const key = `${it.id} ${p.place}`;
-    if (!ways.has(key)) ways.set(key, wayOf(model, it, p));
-    return ways.get(key)!;
-  };
-  const shorts = new Map<string, number>();
-  const shortOf = (kit: Kit, end: BoxFeed['end'], place: string): number => {
-    const key = `${kit.id} ${end.harness.id} ${end.end.id} ${place}`;
-    if (!shorts.has(key)) shorts.set(key, shortWith(model, kit, end, place));
-    return shorts.get(key)!;
-  };
   const judge = (it: Item, takenBy: (p: PowerPoint) => number): Candidate[] => {
     if (it.taps) return [];
     const measured = overrideOf(it, 'lengthM');

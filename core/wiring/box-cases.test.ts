@@ -132,7 +132,9 @@ describe('a switch swapped on a winch that was there before', () => {
     const a = judged(demoOrder('drover-2', ['lit-winch-switch'], { fitted }));
     expect(a.wiring.circuits.map((c) => c.verdict)).toEqual(['holds']);
     const joint = a.steps.find((s) => s.id === 'wire/lit-winch-switch/switch')!.text;
-    expect(joint).toMatch(/RD\/WH to RD, the unit’s winch-feed wire; GN to GN, the unit’s winch-in wire; BN to BK, the unit’s winch-out wire/);
+    expect(joint).toMatch(
+      /RD\/WH to RD, the unit’s winch-feed wire; GN to GN, the unit’s winch-in wire; BN to BK, the unit’s winch-out wire/,
+    );
     const h = a.wiring.harness;
     const pulls = (position: string, key = 'run') => {
       const at = new Simulator(h).show({ controls: { 'unit#key': key, 'lit-winch-switch/switch#winch': position }, beat: false });

@@ -118,13 +118,44 @@ interface Seat {
  * @returns null where nothing of it is joined anywhere
  */
 export function layHarness(model: UnitModel, h: Pick<BoxHarness, 'legs' | 'ends'>, spots: Spots): LaidHarness | null {
+  const { index } = waysOf(model);
+  const root = h.ends.find((e) => spots.get(e.id)?.some((s) => index.has(s.place)))?.id;
+  if (root === undefined) return null;
+  const { cost, lay } = settleTree(model, h, spots, root);
+  let first = 0;
+  for (let i = 1; i < cost.length; i++) if (cost[i]! < cost[first]!) first = i;
+  return lay(first);
+}
+
+/**
+ * By how much a harness is short with one of its ends at each of several places, and its others where they may be, millimetres:
+ * what hangs on that end is settled once for all of them.
+ */
+export function shortsAt(
+  model: UnitModel,
+  h: Pick<BoxHarness, 'legs' | 'ends'>,
+  spots: Spots,
+  end: string,
+  places: readonly string[],
+): Map<string, number> {
+  const here = places.filter((p) => model.places.some((x) => x.id === p));
+  if (!here.length) return new Map();
+  const { lay } = settleTree(model, h, new Map([...spots, [end, here.map((place) => ({ place, extraMm: 0 }))]]), end);
+  return new Map(here.map((p, i) => [p, lay(i).shortMm]));
+}
+
+/** The best of all that hangs on an end, by where that end is; and the harness as it lies then. */
+function settleTree(
+  model: UnitModel,
+  h: Pick<BoxHarness, 'legs' | 'ends'>,
+  spots: Spots,
+  root: string,
+): { cost: Float64Array; lay: (seat: number) => LaidHarness } {
   const { index, needMm, detour } = waysOf(model);
   const n = model.places.length;
   const seats = (list: readonly Spot[]): Seat[] =>
     list.map((s) => ({ at: index.get(s.place) ?? -1, extraMm: s.extraMm, cost: s.cost ?? 0 })).filter((s) => s.at >= 0);
   const joined = new Map([...spots].map(([p, list]) => [p, seats(list)] as const).filter(([, list]) => list.length));
-  const root = h.ends.find((e) => joined.has(e.id))?.id;
-  if (root === undefined) return null;
   const anywhere: Seat[] = model.places.map((_, at) => ({ at, extraMm: 0, cost: 0 }));
   const seatsOf = (p: string) => joined.get(p) ?? anywhere;
   const ends = new Set(h.ends.map((e) => e.id));
@@ -174,67 +205,69 @@ export function layHarness(model: UnitModel, h: Pick<BoxHarness, 'legs' | 'ends'
     settled.set(`${p} ${by}`, best);
     return best;
   };
-  const all = hang(root, null).cost;
-  let first = 0;
-  for (let i = 1; i < all.length; i++) if (all[i]! < all[first]!) first = i;
-  const at = new Map<string, string>();
-  const legs: LaidLeg[] = [];
-  const walk = (p: string, by: string | null, i: number) => {
-    const here = seatsOf(p)[i]!;
-    at.set(p, model.places[here.at]!.id);
-    const { picks } = settled.get(`${p} ${by}`)!;
-    for (const leg of touch.get(p)!) {
-      if (leg.id === by) continue;
-      const pick = picks.find((x) => x.leg === leg);
-      const q = other(leg, p);
-      if (!pick) {
-        loose(q, leg.id, at.get(p)!);
+  const { cost } = hang(root, null);
+  return { cost, lay };
+
+  function lay(first: number): LaidHarness {
+    const at = new Map<string, string>();
+    const legs: LaidLeg[] = [];
+    const walk = (p: string, by: string | null, i: number) => {
+      const here = seatsOf(p)[i]!;
+      at.set(p, model.places[here.at]!.id);
+      const { picks } = settled.get(`${p} ${by}`)!;
+      for (const leg of touch.get(p)!) {
+        if (leg.id === by) continue;
+        const pick = picks.find((x) => x.leg === leg);
+        const q = other(leg, p);
+        if (!pick) {
+          loose(q, leg.id, at.get(p)!);
+          legs.push({
+            id: leg.id,
+            from: p,
+            to: q,
+            places: [at.get(p)!],
+            hazards: [],
+            hasMm: leg.lengthMm,
+            needMm: 0,
+            shortMm: 0,
+            noWay: false,
+          });
+          continue;
+        }
+        const there = seatsOf(q)[pick.seat[i]!]!;
+        const far = model.places[there.at]!.id;
+        const way = here.at === there.at ? { places: [far], hazards: [] as Hazard[] } : route(model, at.get(p)!, far);
+        const needs = needMm[here.at * n + there.at]! + ease(p) + ease(q);
+        const hasMm = leg.lengthMm + (isLeaf(p) ? here.extraMm : 0) + (isLeaf(q) ? there.extraMm : 0);
         legs.push({
           id: leg.id,
           from: p,
           to: q,
-          places: [at.get(p)!],
-          hazards: [],
-          hasMm: leg.lengthMm,
-          needMm: 0,
-          shortMm: 0,
-          noWay: false,
+          places: way?.places ?? [at.get(p)!, far],
+          hazards: way?.hazards ?? [],
+          hasMm,
+          needMm: Math.round(needs),
+          shortMm: Math.max(0, Math.round(needs - hasMm)),
+          noWay: way === null,
         });
-        continue;
+        walk(q, leg.id, pick.seat[i]!);
       }
-      const there = seatsOf(q)[pick.seat[i]!]!;
-      const far = model.places[there.at]!.id;
-      const way = here.at === there.at ? { places: [far], hazards: [] as Hazard[] } : route(model, at.get(p)!, far);
-      const needs = needMm[here.at * n + there.at]! + ease(p) + ease(q);
-      const hasMm = leg.lengthMm + (isLeaf(p) ? here.extraMm : 0) + (isLeaf(q) ? there.extraMm : 0);
-      legs.push({
-        id: leg.id,
-        from: p,
-        to: q,
-        places: way?.places ?? [at.get(p)!, far],
-        hazards: way?.hazards ?? [],
-        hasMm,
-        needMm: Math.round(needs),
-        shortMm: Math.max(0, Math.round(needs - hasMm)),
-        noWay: way === null,
-      });
-      walk(q, leg.id, pick.seat[i]!);
-    }
-  };
-  /** what is joined nowhere is tied back where it parts from the rest */
-  const loose = (p: string, by: string, place: string) => {
-    at.set(p, place);
-    for (const leg of touch.get(p)!) {
-      if (leg.id === by) continue;
-      const q = other(leg, p);
-      legs.push({ id: leg.id, from: p, to: q, places: [place], hazards: [], hasMm: leg.lengthMm, needMm: 0, shortMm: 0, noWay: false });
-      loose(q, leg.id, place);
-    }
-  };
-  walk(root, null, first);
-  const slid = slide(
-    legs,
-    [...touch.keys()].filter((p) => !joined.has(p)),
-  );
-  return { at, legs: slid, shortMm: slid.reduce((s, l) => s + l.shortMm, 0) };
+    };
+    /** what is joined nowhere is tied back where it parts from the rest */
+    const loose = (p: string, by: string, place: string) => {
+      at.set(p, place);
+      for (const leg of touch.get(p)!) {
+        if (leg.id === by) continue;
+        const q = other(leg, p);
+        legs.push({ id: leg.id, from: p, to: q, places: [place], hazards: [], hasMm: leg.lengthMm, needMm: 0, shortMm: 0, noWay: false });
+        loose(q, leg.id, place);
+      }
+    };
+    walk(root, null, first);
+    const slid = slide(
+      legs,
+      [...touch.keys()].filter((p) => !joined.has(p)),
+    );
+    return { at, legs: slid, shortMm: slid.reduce((s, l) => s + l.shortMm, 0) };
+  }
 }

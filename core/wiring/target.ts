@@ -44,9 +44,14 @@ export interface JoinedEnd {
   wires: { wire: string; cavity: number | undefined; target: Target }[];
 }
 
+/** Ends by the harnesses of a sheet, which no one changes. */
+const known = new WeakMap<Kit['harnesses'], { joins: Kit['joins']; ends: readonly JoinedEnd[] }>();
+
 /** Every end of a kit’s harnesses, joined or not. */
-export function joinedEnds(kit: Pick<Kit, 'harnesses' | 'joins'>): JoinedEnd[] {
-  return kit.harnesses.flatMap((harness) =>
+export function joinedEnds(kit: Pick<Kit, 'harnesses' | 'joins'>): readonly JoinedEnd[] {
+  const kept = known.get(kit.harnesses);
+  if (kept && kept.joins === kit.joins) return kept.ends;
+  const ends = kit.harnesses.flatMap((harness) =>
     harness.ends.map((end): JoinedEnd => {
       const join: BoxJoin | undefined = kit.joins.find((j) => j.harness === harness.id && j.end === end.id);
       return {
@@ -59,6 +64,8 @@ export function joinedEnds(kit: Pick<Kit, 'harnesses' | 'joins'>): JoinedEnd[] {
       };
     }),
   );
+  known.set(kit.harnesses, { joins: kit.joins, ends });
+  return ends;
 }
 
 /** How a circuit takes its current through what its box brings; null: its box brings nothing for it. */

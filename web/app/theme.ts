@@ -1,12 +1,45 @@
-import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react';
+import { createSystem, defineConfig } from '@chakra-ui/react';
+import { defaultBaseConfig } from '@chakra-ui/react/preset-base';
+import {
+  animationStyles,
+  breakpoints,
+  cssVarsPrefix,
+  cssVarsRoot,
+  dialogSlotRecipe,
+  globalCss,
+  keyframes,
+  layerStyles,
+  semanticTokens,
+  textStyles,
+  tokens,
+} from '@chakra-ui/react/theme';
 import { quickSystem } from './quick-system';
 
 const pair = (light: string, dark: string) => ({ value: { _light: light, _dark: dark } });
 
+/** Chakra's theme with the recipes of what is used here: those of sixty other components would be loaded with the first view. */
+const chakraTheme = defineConfig({
+  preflight: true,
+  cssVarsPrefix,
+  cssVarsRoot,
+  globalCss,
+  theme: {
+    breakpoints,
+    keyframes,
+    tokens,
+    semanticTokens,
+    slotRecipes: { dialog: dialogSlotRecipe },
+    textStyles,
+    layerStyles,
+    animationStyles,
+  },
+});
+
 /** Kadro's own colours and type on Chakra's system. Tight's text is darker than its fill so that it reads on paper. */
 export const system = quickSystem(
   createSystem(
-    defaultConfig,
+    defaultBaseConfig,
+    chakraTheme,
     defineConfig({
       globalCss: {
         'html, body, #root': { height: '100%' },
