@@ -541,8 +541,10 @@ function addGrounds(b: Builder, kits: readonly Kit[], choices: readonly CircuitC
       const fed = [...now].some((x) => x.startsWith(`${plus}.`));
       if (c && fed) groundLead(b, n.id, 'BK', c.id, choices);
       else if (fed) groundLead(b, n.id, 'BK', choices.find((x) => x.kit.id === n.of?.split('/')[0])?.id ?? null, choices);
-    } else if (n.kind === 'relay' && n.id.endsWith('#85')) groundLead(b, n.id, 'BK', n.id.slice(0, -3), choices, undefined, true);
+    }
   }
+  // the coil of each relay off the shelf
+  for (const c of choices) if (shelfRelay(c) && !now.has(`${c.id}#85`)) groundLead(b, `${c.id}#85`, 'BK', c.id, choices, undefined, true);
 }
 
 function nameProblems(b: Builder, kits: readonly Kit[], choices: readonly CircuitChoice[]): void {

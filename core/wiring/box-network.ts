@@ -104,10 +104,16 @@ export function addBox(b: Builder, kit: Kit, boxes: readonly LaidBox[], s: BoxSu
 
 export const legName = (h: BoxHarness, leg: string): string => h.legs.find((l) => l.id === leg)?.name ?? `leg “${leg}”`;
 
-const relayOf = (kit: string, h: BoxHarness, r: BoxHarness['relays'][number], circuit: string | null): string =>
-  circuit === null ? `${kit}/${h.id}-${r.id}` : `${circuit}#relay`;
-/** The terminals of a relay of a box are named as those of any other: by its circuit where it switches one. */
-const pinOf = (of: string, pin: string): string => (of.endsWith('#relay') ? `${of.slice(0, -'#relay'.length)}#${pin}` : `${of}.${pin}`);
+/** A relay of a box and its terminals, named as those of any other: by its circuit where it switches one. */
+const relayOf = (
+  kit: string,
+  h: BoxHarness,
+  r: BoxHarness['relays'][number],
+  circuit: string | null,
+): { of: string; pin: (p: string) => string } => {
+  const own = `${kit}/${h.id}-${r.id}`;
+  return circuit === null ? { of: own, pin: (p) => `${own}.${p}` } : { of: `${circuit}#relay`, pin: (p) => `${circuit}#${p}` };
+};
 
 /** The circuit whose feed goes to a relay’s contact. */
 function relayCircuit(box: LaidBox, r: BoxHarness['relays'][number], s: BoxSurroundings): string | null {
@@ -118,10 +124,10 @@ function relayCircuit(box: LaidBox, r: BoxHarness['relays'][number], s: BoxSurro
 
 function addBoxRelay(b: Builder, kit: Kit, box: LaidBox, r: BoxHarness['relays'][number], s: BoxSurroundings): void {
   const circuit = relayCircuit(box, r, s);
-  const of = relayOf(kit.id, box.harness, r, circuit);
+  const { of, pin } = relayOf(kit.id, box.harness, r, circuit);
   const place = box.laid?.at.get(r.at) ?? null;
   const name = kit.circuits.find((c) => s.circuitId(c.id) === circuit)?.name ?? r.name;
-  addRelay(b, of, { name, circuit, place, pin: (p) => pinOf(of, p), coilOhms: r.coilOhms, coilV: r.coilV, rated: r.rated });
+  addRelay(b, of, { name, circuit, place, pin, coilOhms: r.coilOhms, coilV: r.coilV, rated: r.rated });
 }
 
 function addWire(b: Builder, kit: Kit, box: LaidBox, laid: LaidHarness, w: BoxHarness['wires'][number], s: BoxSurroundings): void {
@@ -138,7 +144,7 @@ function addWire(b: Builder, kit: Kit, box: LaidBox, laid: LaidHarness, w: BoxHa
     }
   for (const r of h.relays)
     for (const [pin, wire] of Object.entries(r.wires))
-      if (wire === w.id) put(r.at, { node: pinOf(relayOf(kit.id, h, r, relayCircuit(box, r, s)), pin), target: null });
+      if (wire === w.id) put(r.at, { node: relayOf(kit.id, h, r, relayCircuit(box, r, s)).pin(pin), target: null });
   const all = [...stops.entries()].flatMap(([p, list]) => list.map((x) => ({ p, ...x })));
   if (all.length < 2) return;
   // from where power comes; a return is grown from its ground, and runs the other way
@@ -286,7 +292,7 @@ function addWire(b: Builder, kit: Kit, box: LaidBox, laid: LaidHarness, w: BoxHa
 const isSource = (t: Target, s: BoxSurroundings): boolean => t.to === 'wire' && !s.tapOf(t.function)?.takes;
 
 /** Whether current comes out of a point: behind a contact, or what a supply makes. */
-const gives = (b: Builder, node: string): boolean => node.endsWith('#87') || b.elements.some((e) => e.kind === 'contact' && e.to === node);
+const gives = (b: Builder, node: string): boolean => b.elements.some((e) => e.kind === 'contact' && e.to === node);
 
 /** The last place on a way that so much length reaches. */
 function lastWithin(model: UnitModel, places: readonly string[], mm: number): string {

@@ -91,50 +91,57 @@ export function cutListPdf(
   const { doc, width, heading, para, table, finish } = openPaper(`Cut list, order ${h.order}`, h.trial);
   doc.font('bold').fontSize(15).text(`${h.unit}: cut list and splices`, MARGIN, MARGIN, { width });
   para(`Order ${h.order}, ${h.owner}, ${h.identity || 'no number'}. ${CAUTION}`);
-  heading(`${rows.length} pieces to cut`);
-  table(
-    [
-      { head: '', width: 7, mono: true },
-      { head: 'Colour', width: 10, mono: true },
-      { head: 'AWG', width: 7, mono: true },
-      { head: 'Length', width: 13, mono: true },
-      { head: 'From', width: 26 },
-      { head: 'To', width: 26 },
-      { head: 'Slide on first', width: 16 },
-      { head: 'Strip', width: 9, mono: true },
-      { head: 'Cut from', width: 14 },
-    ],
-    rows.map((r) => [
-      r.label,
-      r.colour,
-      r.awg === null ? '?' : awgName(r.awg),
-      r.lengthM === null ? 'to measure' : showQuantity(r.lengthM, 'length', units),
-      `${r.from} (${r.ends[0]})`,
-      `${r.to} (${r.ends[1]})`,
-      r.slideOn.join(', '),
-      r.stripMm === null ? '–' : showQuantity(r.stripMm, 'smallLength', units),
-      r.stock,
-    ]),
-  );
-  heading('Splice sheet');
-  table(
-    [
-      { head: 'Where', width: 34 },
-      { head: 'Place', width: 22 },
-      { head: 'Unit side', width: 14, mono: true },
-      { head: 'Kit side', width: 20, mono: true },
-      { head: 'Joint', width: 20 },
-      { head: 'Tug', width: 11, mono: true },
-    ],
-    splices.map((s) => [
-      s.at,
-      s.placeName,
-      s.from.join(' '),
-      s.to.join(' '),
-      s.joint,
-      s.pull ? showQuantity(s.pull.newtons, 'force', units) : '–',
-    ]),
-  );
+  if (!rows.length) {
+    heading('Nothing is cut');
+    para('Every wire comes ready out of a box.');
+  } else {
+    heading(rows.length === 1 ? 'One piece to cut' : `${rows.length} pieces to cut`);
+    table(
+      [
+        { head: '', width: 7, mono: true },
+        { head: 'Colour', width: 10, mono: true },
+        { head: 'AWG', width: 7, mono: true },
+        { head: 'Length', width: 13, mono: true },
+        { head: 'From', width: 26 },
+        { head: 'To', width: 26 },
+        { head: 'Slide on first', width: 16 },
+        { head: 'Strip', width: 9, mono: true },
+        { head: 'Cut from', width: 14 },
+      ],
+      rows.map((r) => [
+        r.label,
+        r.colour,
+        r.awg === null ? '?' : awgName(r.awg),
+        r.lengthM === null ? 'to measure' : showQuantity(r.lengthM, 'length', units),
+        `${r.from} (${r.ends[0]})`,
+        `${r.to} (${r.ends[1]})`,
+        r.slideOn.join(', '),
+        r.stripMm === null ? '–' : showQuantity(r.stripMm, 'smallLength', units),
+        r.stock,
+      ]),
+    );
+  }
+  if (splices.length) {
+    heading('Splice sheet');
+    table(
+      [
+        { head: 'Where', width: 34 },
+        { head: 'Place', width: 22 },
+        { head: 'Unit side', width: 14, mono: true },
+        { head: 'Kit side', width: 20, mono: true },
+        { head: 'Joint', width: 20 },
+        { head: 'Tug', width: 11, mono: true },
+      ],
+      splices.map((s) => [
+        s.at,
+        s.placeName,
+        s.from.join(' '),
+        s.to.join(' '),
+        s.joint,
+        s.pull ? showQuantity(s.pull.newtons, 'force', units) : '–',
+      ]),
+    );
+  }
   if (caps.length) {
     heading('Cap and tie back');
     caps.forEach((c) => para(`· ${c}`));

@@ -4,6 +4,12 @@ import { showUnit } from '#core/quantity/quantity';
 import type { Margin, Verdict } from '#model/common';
 import { useUnits } from '../app/context';
 
+/** A figure no finer than what it is held against, and never coarser than a tenth. */
+const asFineAs = (x: number, limit: number): number => {
+  const decimals = Math.max(1, 2 - Math.max(0, Math.floor(Math.log10(Math.max(Math.abs(limit), 1e-9)))));
+  return Number(x.toFixed(Math.min(decimals, 6)));
+};
+
 /**
  * What is used of a limit: a track with a tick at the limit and a fill for what is used, hatched past the tick. With
  * `atLeast` the figure must reach the tick, and what is lacking is hatched.
@@ -24,7 +30,8 @@ export function MarginBar({
   show?: (x: number) => string;
 }) {
   const hatch = useId();
-  const { used, limit, unit } = margin;
+  const { limit, unit } = margin;
+  const used = margin.used === null || limit === null ? margin.used : asFineAs(margin.used, limit);
   const colour = verdict === 'holds' ? 'holds' : verdict === 'tight' ? 'tight' : verdict === 'fails' ? 'fails' : 'unknown';
   const units = useUnits();
   const whole = (x: number) => (show ? `${show(x)}${unit ? ` ${unit}` : ''}` : showUnit(x, unit ?? '', units, 3));
