@@ -194,6 +194,9 @@ function withCheck(vin: string): string {
 const day = (today: Date, days: number, hour: number, minute = 0) =>
   new Date(Date.UTC(today.getUTCFullYear(), today.getUTCMonth(), today.getUTCDate() + days, hour, minute));
 
+/** The longest that what the demo has done today takes. */
+const AGO_MS = 4 * 3_600_000;
+
 /** Fills a new shop once, whichever server comes first: all of it or nothing. */
 export const once = (shop: Shop, fill: (tx: Tx) => Promise<void>): Promise<void> =>
   withLease(shop, 'fill', async (held) => {
@@ -298,7 +301,8 @@ async function finishOne(
 
 async function putOnFloor(tx: Tx, workers: Workers, begin: (at: Date) => Hand, f: DemoFile['floor'][number], today: Date): Promise<void> {
   const { ref, sheet: model } = await readNewest(tx, workers, 'model', f.model);
-  const hand = begin(day(today, f.stepsDone ? 0 : -1, 6, 10));
+  // what was begun today is behind whoever looks, however early they look
+  const hand = begin(f.stepsDone ? new Date(Math.min(day(today, 0, 6, 10).getTime(), today.getTime() - AGO_MS)) : day(today, -1, 6, 10));
   await hand.open(
     {
       model: ref,

@@ -8,7 +8,7 @@ const IMPERIAL = /(?<![\w.,/-])-?\d[\d,.]*\s?(?:in|ft|mi|lb|lbf|°F|mph)(?![\w²
  * their own names, and the words of a law.
  */
 const NAMES = [
-  /[\d/.]+ (?:mm|in) (?:wrench|hex|socket|hole|step|drill|bit)[^,.;|]*/g,
+  /[\d/.]+\s(?:mm|in)\s(?:wrench|hex|socket|hole|step|drill|bit)[^,.;|]*/g,
   /[\d/]+ in and [\d/]+ in/g,
   /Winch [\d,]+ lb/g,
   /Navigation lights, [^|]*/g,

@@ -42,8 +42,8 @@ const ACROSS_FLATS: Record<number, number> = { 4: 7, 5: 8, 6: 10, 8: 13, 10: 16,
 /** What the rings and spades of these ends are tightened with; null where nothing is screwed. */
 function wrenches(ends: readonly EndWork[]): string | null {
   const studs = ends.flatMap((e) => (e.how === 'screw' && (e.end.kind === 'ring' || e.end.kind === 'spade') ? [e.end.studMm] : []));
-  const sizes = [...new Set(studs)].sort((a, b) => a - b).map((m) => (ACROSS_FLATS[m] ? `${ACROSS_FLATS[m]} mm` : `M${m}`));
-  return sizes.length ? `${sizes.length > 1 ? 'wrenches' : 'wrench'}, ${sizes.join(' and ')}` : null;
+  const sizes = [...new Set(studs)].sort((a, b) => a - b).map((m) => `${ACROSS_FLATS[m] ? `${ACROSS_FLATS[m]} mm` : `M${m}`} wrench`);
+  return sizes.length ? sizes.join(', ') : null;
 }
 
 /** Whether a circuit leaves anything to be done by itself: all of one may go on with the ends of another. */

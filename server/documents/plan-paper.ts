@@ -33,7 +33,8 @@ export function planPdf(work: WorkPlan, model: UnitModel, h: Heading, units: Uni
       zoneName(work.zone.get(s.id)!, model.kind),
       BENCH_STAGES[s.stage],
       s.waits ? `${s.title} (waits for ${sayInUnits(s.waits, units)})` : s.title,
-      s.tool ?? '',
+      // a size stays with its tool where a line ends
+      (s.tool ?? '').replace(/(?<=\d) (mm|in) (?=\w)/g, '\u00a0$1\u00a0'),
       s.minutes,
       s.hands,
     ]),
