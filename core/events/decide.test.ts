@@ -281,7 +281,7 @@ describe('from the first step to the seal', () => {
       for (const c of sheet.circuits) expect(c.fusePlace).toMatch(/^guarded|^in its own lead, at |^within 177.8 mm of /);
       expect(handoverRows(sheet).length).toBeGreaterThanOrEqual(sheet.steps.length);
       expect(sheet.cautions.at(-1)).toMatch(/local code/);
-    });
+    }, 300_000);
   it('a skipped proof holds the hand-over until a lead passes it', () => {
     const made = demoOrder('skarn-600', ['navigator']);
     let order = made.order;

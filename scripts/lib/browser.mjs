@@ -43,9 +43,10 @@ export async function openBrowser({ width = 1280, height = 800 } = {}) {
 export async function signIn(page, base, name, password = 'lantern', first = false) {
   await page.goto(base, { waitUntil: 'load' });
   if (!first) await page.evaluate((n) => localStorage.setItem(`kadro.walk.${n}`, 'true'), name);
-  await page.waitForSelector('#name');
+  // a first view on a machine at its limit takes its time
+  await page.waitForSelector('#name', { timeout: 120_000 });
   await page.type('#name', name);
   await page.type('#password', password);
   await page.keyboard.press('Enter');
-  await page.waitForSelector('nav[aria-label=Places]');
+  await page.waitForSelector('nav[aria-label=Places]', { timeout: 120_000 });
 }
