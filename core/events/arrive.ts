@@ -37,6 +37,17 @@ export function checkBuild(model: UnitModel, { build, year }: { build?: string |
     throw new Refused(`${model.name} was made from ${model.years.from} to ${model.years.to}.`, 'input', 'year');
 }
 
+/**
+ * Wires of what was fitted before must be found where the model has a place.
+ * @throws Refused
+ */
+export function checkFitted(model: UnitModel, fitted: readonly FittedItem[]): void {
+  for (const f of fitted)
+    for (const w of f.wires ?? [])
+      if (!model.places.some((p) => p.id === w.place))
+        throw new Refused(`${model.name} has no place “${w.place}”, where a wire of the ${f.name} is said to be.`, 'input', 'fitted');
+}
+
 export const arriveEvents = [
   event({
     type: 'order.opened',
@@ -79,6 +90,10 @@ export const arriveEvents = [
     type: 'fitted.added',
     may: ALL,
     records: { item: FittedItem },
+    decide: (command, _order, c) => {
+      checkFitted(c.sheets.model, [command.item]);
+      return command;
+    },
     apply: (order, { item }) => ({ ...order, fitted: [...order.fitted.filter((f) => f.id !== item.id), item] }),
     touches: (c) => [`fitted.${c.item.id}`],
     says: (e) => `Already fitted: ${e.item.name}, ${e.item.watts === null ? 'watts not known' : `${e.item.watts} W`}`,

@@ -209,7 +209,7 @@ function feedNote(h: Harness, n: HarnessNode): string {
   const live = h.elements.find((e) => e.kind === 'contact' && e.id === `${n.id}:live`);
   const parts = [
     fuse?.kind === 'fuse' ? `unit’s fuse ${fuse.ratingA} A` : null,
-    n.kind === 'unit-wire' ? 'factory wire' : live ? 'keyed' : 'constant',
+    n.kind === 'unit-wire' ? 'there already' : live ? 'keyed' : 'constant',
   ];
   return parts.filter((x) => x !== null).join(', ');
 }

@@ -8,6 +8,7 @@ export interface TapTarget {
   node: string;
   name: string;
   place: string;
+  colour: string | null;
   wire: FactoryWire | null;
   /** the terminal of a kit’s device where it is found; null: a wire of the unit */
   of: { kit: string; device: string; terminal: string } | null;
@@ -33,7 +34,7 @@ export const functionWord = (f: WireFunction): string => FUNCTION_WORD[f];
 /** What gives a wire function on this unit: its own wire first, then another kit's terminal. */
 export function findTap(model: UnitModel, kits: readonly Kit[], f: WireFunction): TapTarget | null {
   const wire = model.factoryWires.find((w) => w.function === f);
-  if (wire) return { function: f, node: `wire:${wire.id}`, name: wire.name, place: wire.place, wire, of: null };
+  if (wire) return { function: f, node: `wire:${wire.id}`, name: wire.name, place: wire.place, colour: wire.colour, wire, of: null };
   for (const kit of kits)
     for (const d of kit.devices)
       for (const t of d.terminals)
@@ -43,6 +44,7 @@ export function findTap(model: UnitModel, kits: readonly Kit[], f: WireFunction)
             node: `${kit.id}/${d.id}.${t.id}`,
             name: `${d.name}, ${t.name ?? t.id}`,
             place: d.place,
+            colour: t.colour ?? null,
             wire: null,
             of: { kit: kit.id, device: d.id, terminal: t.id },
           };

@@ -48,14 +48,16 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
       name: k.name,
       sheetRevision: order.kits.find((o) => o.kit.id === k.id)!.kit.revision,
     })),
-    ...(order.jobs?.length && {
-      jobs: order.jobs.map((j) => ({
-        title: j.title,
-        place: model.places.find((p) => p.id === j.place)?.name ?? j.place,
-        minutes: j.minutes,
-        question: j.question,
-      })),
-    }),
+    ...(order.jobs?.length
+      ? {
+          jobs: order.jobs.map((j) => ({
+            title: j.title,
+            place: model.places.find((p) => p.id === j.place)?.name ?? j.place,
+            minutes: j.minutes,
+            question: j.question,
+          })),
+        }
+      : {}),
     power: {
       verdict: a.power.verdict,
       says: a.power.says,
@@ -165,7 +167,7 @@ export type HandoverSheet = ReturnType<typeof handoverSheet>;
 
 /** What was fitted and done, kit by kit and job by job. */
 export const sayFitted = (sheet: Pick<HandoverSheet, 'kits' | 'jobs'>): string =>
-  [...sheet.kits.map((k) => `${k.maker} ${k.name}`), ...(sheet.jobs || []).map((j) => j.title)].join(' · ') || 'None.';
+  [...sheet.kits.map((k) => `${k.maker} ${k.name}`), ...(sheet.jobs ?? []).map((j) => j.title)].join(' · ') || 'None.';
 
 /**
  * Where a circuit's fuse stands: in the lead that its box brought, or in the unit; one off the shelf only where its step asked for

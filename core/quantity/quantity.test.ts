@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { figure, parseQuantity, sayInUnits, showQuantity } from './quantity';
+import { besideLimit, figure, parseQuantity, sayInUnits, showQuantity } from './quantity';
 
 describe('reading what is typed', () => {
   it.each([
@@ -68,6 +68,16 @@ describe('showing figures', () => {
     [2.794, 'length', 'metric', '2.79 m'],
     [155.7, 'force', 'imperial', '35 lbf'],
   ] as const)('%f %s %s', (si, kind, system, text) => expect(showQuantity(si, kind, system)).toBe(text));
+  it.each([
+    [0.0704, 10.3, 0.1],
+    [9.1999, 10.3, 9.2],
+    [1.7712, 3.85, 1.77],
+    [0.4, 20, 0.4],
+    [20, 20, 20],
+    // past it, or short of it, by less than is shown
+    [10.04, 10, 10.04],
+    [9.98, 10, 9.98],
+  ])('%f beside a limit of %f as %f', (x, limit, shown) => expect(besideLimit(x, limit)).toBe(shown));
   it('a sentence’s millimetres and kilograms follow the shop, other figures stay', () => {
     const text = 'Left headlamp is 19 mm too low; 178 kg left, 85 a minute, 12 mm2';
     expect(sayInUnits(text, 'metric')).toBe(text);

@@ -139,6 +139,16 @@ export function figure(value: number, digits = 3): string {
   return text.includes('e') ? rounded.toFixed(6).replace(/0+$/, '') : text;
 }
 
+/**
+ * A figure no finer than the limit that it is held against (three digits of it), nor coarser than a tenth; as it is where rounding
+ * would put it on the limit or across it.
+ */
+export function besideLimit(x: number, limit: number): number {
+  const decimals = Math.max(1, 2 - Math.max(0, Math.floor(Math.log10(Math.max(Math.abs(limit), 1e-9)))));
+  const rounded = Number(x.toFixed(decimals));
+  return Math.sign(rounded - limit) === Math.sign(x - limit) ? rounded : x;
+}
+
 /** An SI figure with its unit in the shop's system: metres as `9 ft 2 in`, millimetres as `3/4 in` to the sixteenth. */
 export function showQuantity(si: number, kind: QuantityKind, system: UnitSystem, digits = 3): string {
   const unit = HOME_UNIT[kind][system];

@@ -104,7 +104,7 @@ describe('a tap of a pack that a lead chose', () => {
 describe('a power manager on the data plug', () => {
   const a = judged(demoOrder('lapwing-500', ['data-power-manager']));
   it('plugs into it and cuts nothing: no wire comes off the shelf', () => {
-    expect(a.ends.find((e) => e.of.end === 'data')).toMatchObject({ how: 'plug', into: 'the unit’s data plug', adapted: null });
+    expect(a.ends.find((e) => e.of.end === 'data')).toMatchObject({ how: 'plug', into: 'data plug', adapted: null });
     expect(a.needs.filter((n) => n.kind === 'wire')).toEqual([]);
   });
   it('wakes with the unit, and its channels that nothing takes are capped', () => {
@@ -133,7 +133,7 @@ describe('a switch swapped on a winch that was there before', () => {
     expect(a.wiring.circuits.map((c) => c.verdict)).toEqual(['holds']);
     const joint = a.steps.find((s) => s.id === 'wire/lit-winch-switch/switch')!.text;
     expect(joint).toMatch(
-      /RD\/WH to RD, the unit’s winch-feed wire; GN to GN, the unit’s winch-in wire; BN to BK, the unit’s winch-out wire/,
+      /RD\/WH to RD, winch-feed wire of the winch; GN to GN, winch-in wire of the winch; BN to BK, winch-out wire of the winch/,
     );
     const h = a.wiring.harness;
     const pulls = (position: string, key = 'run') => {

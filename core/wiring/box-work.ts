@@ -70,8 +70,13 @@ function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiri
     null;
   const targets = e.wires.map((w) => w.target);
   const feed = targets.flatMap((t) => (t.to === 'feed' ? [planned(t.circuit)] : []))[0];
+  const others = kits.filter((k) => k.id !== kit.id);
+  /** the wire of the unit, or of another kit, that a wire of the box is joined to */
+  const tapOf = (t: (typeof targets)[number]) => (t.to === 'wire' ? findTap(model, others, t.function) : null);
   const goes = (t: (typeof targets)[number]): string => {
     switch (t.to) {
+      case 'wire':
+        return tapOf(t)?.name ?? sayTarget(kit, t);
       case 'feed':
         return planned(t.circuit)?.feed?.name ?? 'a feed still to choose';
       case 'trigger':
@@ -86,7 +91,7 @@ function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiri
     }
   };
   const meetsColour = (t: (typeof targets)[number]): string | null => {
-    if (t.to === 'wire') return model.factoryWires.find((w) => w.function === t.function)?.colour ?? null;
+    if (t.to === 'wire') return tapOf(t)?.colour ?? null;
     if (t.to === 'terminal') return kit.devices.find((d) => d.id === t.device)?.terminals.find((x) => x.id === t.terminal)?.colour ?? null;
     if (t.to === 'feed' || t.to === 'ground')
       return feed?.feed?.pins.find((p) => p.carries === (t.to === 'feed' ? 'feed' : 'ground'))?.colour ?? null;
@@ -96,11 +101,7 @@ function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiri
     if (t.to === 'terminal') return kit.devices.find((d) => d.id === t.device)?.terminals.find((x) => x.id === t.terminal)?.awg ?? null;
     if (t.to !== 'wire') return null;
     // a wire of another kit is as thick as that kit made it; of the unit’s own nobody says
-    const tap = findTap(
-      model,
-      kits.filter((k) => k.id !== kit.id),
-      t.function,
-    );
+    const tap = tapOf(t);
     const giver = wiring.harness.elements.find(
       (x) => x.kind === 'wire' && x.box?.kit !== kit.id && (x.from === tap?.node || x.to === tap?.node),
     );
@@ -114,13 +115,13 @@ function oneEnd(box: LaidBox, e: LaidBox['ends'][number], kit: Kit, wiring: Wiri
       : distinct(terminals.map((t) => kit.devices.find((d) => d.id === t.device)?.name ?? t.device));
   // a plug that takes its feed finds its ground in the same plug
   const plugged = e.end.end.kind === 'connector' && targets.some((t) => t.to === 'feed');
-  const others = distinct(
+  const besides = distinct(
     e.wires
       .filter((w) => !['terminal', 'capped', 'spare'].includes(w.target.to) && !(plugged && w.target.to === 'ground'))
       .map((w) => goes(w.target)),
   );
-  const into = listed([...devices, ...others]);
-  const plug = targets.flatMap((t) => (t.to === 'wire' ? (model.factoryWires.find((w) => w.function === t.function) ?? []) : []))[0];
+  const into = listed([...devices, ...besides]);
+  const plug = targets.map((t) => tapOf(t)?.wire).find((w) => w?.connector);
   const misfit =
     feed?.feed && targets.some((t) => t.to === 'feed') && !feed.circuit.taps
       ? adapted(e, feed.feed)

@@ -2,6 +2,7 @@ import { isThere, type Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Sheets } from '#model/sheet';
 import type { UnitModel } from '#model/unit-model';
+import { slugOf } from '../slug';
 import { fittedWires } from './fitted-wires';
 import { layHarness } from './lay';
 import { spotsOf, type OutsideTarget } from './spots';
@@ -111,10 +112,10 @@ export function boxSheets(order: BoxChoices, given: Sheets): Sheets {
 
 /** What a kit takes off this unit, piece by piece; a piece by its name is there wherever its place is. */
 export const takenOff = (kit: Kit, model: UnitModel): { id: string; name: string; place: string | null; by: Kit['takesOff'][number] }[] =>
-  kit.takesOff.flatMap((by, i) =>
+  kit.takesOff.flatMap((by) =>
     by.item !== undefined
       ? by.place === undefined || model.places.some((p) => p.id === by.place)
-        ? [{ id: `piece-${i + 1}`, name: by.item, place: by.place ?? null, by }]
+        ? [{ id: slugOf(`${by.item} ${by.place ?? ''}`), name: by.item, place: by.place ?? null, by }]
         : []
       : model.equipment
           .filter((e) => e.function === by.function && (by.place === undefined || by.place === e.place))

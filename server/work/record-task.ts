@@ -1,6 +1,6 @@
 import { applyEvent, type Happened } from '#core/events/apply';
 import { canonical } from '#core/canonical';
-import { checkBuild } from '#core/events/arrive';
+import { checkBuild, checkFitted } from '#core/events/arrive';
 import { decide, Refused } from '#core/events/decide';
 import type { OrderEvent } from '#core/events/record';
 import { definitionOf, say, type EventBody, type OrderCommand } from '#core/events/registry';
@@ -134,6 +134,8 @@ export interface OpenInput extends When {
 
 /** Works out all that taking a unit in writes. @throws Refused when model, build and year do not go together */
 export function openTask(memo: WorkMemo, { x, id, number, opening, ...when }: OpenInput): Prepared {
-  checkBuild(memo.model(x, opening.model), opening);
+  const model = memo.model(x, opening.model);
+  checkBuild(model, opening);
+  checkFitted(model, opening.fitted);
   return prepared(memo, { ...x, order: null as never }, null, id, { type: 'order.opened', number, opening }, when, null);
 }

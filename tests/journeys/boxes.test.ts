@@ -34,7 +34,7 @@ describe('what was fitted before, and what is no kit', () => {
     await sees(page, '2 · Lit winch switch');
     await go(page, `/orders/${id}/wire?show=circuits`);
     await sees(page, '2 circuits fed, sized and fused');
-    await go(page, `/orders/${id}/bench?step=take%2Flit-winch-switch%2Fpiece-1`);
+    await go(page, `/orders/${id}/bench?step=take%2Flit-winch-switch%2Fold-winch-switch-dash`);
     await sees(page, 'Old winch switch off');
     await sees(page, 'Bagged for the owner');
   });

@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { Client, startShop, type Shop } from '../shop';
+import { Client, openingLike, startShop, type Shop } from '../shop';
 
 let shop: Shop;
 let tor: Client;
@@ -165,5 +165,11 @@ describe('work that is no kit', () => {
     const r = await tor.record(id, version, { type: 'fitted.added', item: bad });
     expect(r.status).toBe(422);
     expect(r.text).toMatch(/IEC 60757/);
+    // nor is one taken that would be found nowhere on this unit
+    const far = { ...winch, wires: [{ function: 'winch-in', colour: 'GN', place: 'moon' }] };
+    const lost = await tor.record(id, version, { type: 'fitted.added', item: far });
+    expect([lost.status, lost.text]).toEqual([422, expect.stringContaining('has no place “moon”')]);
+    const { order } = (await tor.call('GET', `/api/orders/${id}`)).body as { order: { unit: Parameters<typeof openingLike>[0] } };
+    expect((await tor.call('POST', '/api/orders', { ...openingLike(order.unit), fitted: [far] })).status).toBe(422);
   });
 });

@@ -139,6 +139,28 @@ export function Labelled({
   );
 }
 
+/** An entry under its label, with what is wrong with it beneath. */
+export function TypedField({
+  label,
+  id,
+  error,
+  value,
+  onValue,
+  ...entry
+}: {
+  label: string;
+  id: string;
+  error: string | undefined;
+  value: string;
+  onValue: (text: string) => void;
+} & Omit<ComponentProps<typeof Entry>, 'value' | 'onChange' | 'id'>) {
+  return (
+    <Labelled label={label} id={id} error={error}>
+      <Entry {...entry} id={id} value={value} onChange={(e) => onValue(e.target.value)} aria-invalid={error ? true : undefined} />
+    </Labelled>
+  );
+}
+
 /** A dialog with something to fill in, and one thing to do with it. */
 export function FormDialog(p: {
   open: boolean;

@@ -1,14 +1,8 @@
 import { chakra } from '@chakra-ui/react';
 import { useId } from 'react';
-import { showUnit } from '#core/quantity/quantity';
+import { besideLimit, showUnit } from '#core/quantity/quantity';
 import type { Margin, Verdict } from '#model/common';
 import { useUnits } from '../app/context';
-
-/** A figure no finer than what it is held against, and never coarser than a tenth. */
-const asFineAs = (x: number, limit: number): number => {
-  const decimals = Math.max(1, 2 - Math.max(0, Math.floor(Math.log10(Math.max(Math.abs(limit), 1e-9)))));
-  return Number(x.toFixed(Math.min(decimals, 6)));
-};
 
 /**
  * What is used of a limit: a track with a tick at the limit and a fill for what is used, hatched past the tick. With
@@ -30,22 +24,22 @@ export function MarginBar({
   show?: (x: number) => string;
 }) {
   const hatch = useId();
-  const { limit, unit } = margin;
-  const used = margin.used === null || limit === null ? margin.used : asFineAs(margin.used, limit);
+  const { used, limit, unit } = margin;
   const colour = verdict === 'holds' ? 'holds' : verdict === 'tight' ? 'tight' : verdict === 'fails' ? 'fails' : 'unknown';
   const units = useUnits();
-  const whole = (x: number) => (show ? `${show(x)}${unit ? ` ${unit}` : ''}` : showUnit(x, unit ?? '', units, 3));
+  const whole = (x: number, digits = 3) => (show ? `${show(x)}${unit ? ` ${unit}` : ''}` : showUnit(x, unit ?? '', units, digits));
+  const beside = (x: number, of: number) => whole(besideLimit(x, of), 4);
   // where both have the same unit it is said once
   const tailOf = (t: string) => t.replace(/^[-\d.,]+/, '');
-  const bare = (t: string, beside: string) => (tailOf(t) === tailOf(beside) ? t.slice(0, t.length - tailOf(t).length) : t);
+  const bare = (t: string, other: string) => (tailOf(t) === tailOf(other) ? t.slice(0, t.length - tailOf(t).length) : t);
   const text =
     used === null
       ? `? of ${limit === null ? '?' : whole(limit)}`
       : limit === null
         ? whole(used)
         : atLeast
-          ? `${whole(used)}, ${whole(limit)} wanted`
-          : `${bare(whole(used), whole(limit))} of ${whole(limit)}`;
+          ? `${beside(used, limit)}, ${whole(limit)} wanted`
+          : `${bare(beside(used, limit), whole(limit))} of ${whole(limit)}`;
   const top = Math.max(used ?? 0, limit ?? 0, 1e-9) * 1.12;
   const [u, l] = [used === null ? 0 : (Math.max(0, used) / top) * 100, limit === null ? null : (Math.max(0, limit) / top) * 100];
   const plain = l === null ? u : Math.min(u, l);

@@ -1,13 +1,14 @@
 import { chakra } from '@chakra-ui/react';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
+import { freeId } from '#core/slug';
 import { parseQuantity } from '#core/quantity/quantity';
 import type { FittedItem } from '#model/fitted';
 import type { Place } from '#model/unit-model';
 import { useDraft } from '../../app/kept';
-import { Act, Entry, Labelled } from '../../app/ui';
+import { Act, TypedField } from '../../app/ui';
 import { FittedWires, readWire, type TypedWire } from './FittedWires';
-import { readWatts, readWords, slugOf } from './fields';
+import { readWatts, readWords } from './fields';
 
 /** Adds something that was on the unit when it arrived. Watts left empty are honestly not known. */
 export function FittedForm({
@@ -47,12 +48,11 @@ export function FittedForm({
       if (mA < 0 || mA > 5000) throw new Error('between 0 and 5000 mA');
       return mA;
     });
-    const said = attempt('wires', () => wires.map(readWire));
+    const said = attempt('wires', () => wires.map((w) => readWire(w, places)));
     setErrors(found);
     if (Object.keys(found).length) return;
-    let id = slugOf(n!);
-    for (let i = 2; taken.includes(id); i++) id = `${slugOf(n!)}-${i}`;
-    if (onAdd({ id, name: n!, watts: w ?? null, standbyMa: ma!, ...(said!.length && { wires: said }) }) === false) return;
+    if (onAdd({ id: freeId(n!, taken), name: n!, watts: w ?? null, standbyMa: ma!, ...(said!.length && { wires: said }) }) === false)
+      return;
     setName(null);
     setWatts(null);
     setStandby(null);
@@ -67,33 +67,23 @@ export function FittedForm({
       mt="10px"
       onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLElement).tagName === 'INPUT' && (e.preventDefault(), add())}
     >
-      <Labelled label="Thing" id="fitted-name" error={errors.name}>
-        <Entry
-          id="fitted-name"
-          value={name ?? ''}
-          onChange={(e) => setName(e.target.value)}
-          placeholder="Roof beacon"
-          aria-invalid={errors.name ? true : undefined}
-        />
-      </Labelled>
-      <Labelled label="Watts, empty if not known" id="fitted-watts" error={errors.watts}>
-        <Entry
-          id="fitted-watts"
-          value={watts ?? ''}
-          onChange={(e) => setWatts(e.target.value)}
-          placeholder="18 W"
-          aria-invalid={errors.watts ? true : undefined}
-        />
-      </Labelled>
-      <Labelled label="Parked draw, mA" id="fitted-standby" error={errors.standby}>
-        <Entry
-          id="fitted-standby"
-          value={standby ?? ''}
-          onChange={(e) => setStandby(e.target.value)}
-          placeholder="0"
-          aria-invalid={errors.standby ? true : undefined}
-        />
-      </Labelled>
+      <TypedField label="Thing" id="fitted-name" error={errors.name} value={name ?? ''} onValue={setName} placeholder="Roof beacon" />
+      <TypedField
+        label="Watts, empty if not known"
+        id="fitted-watts"
+        error={errors.watts}
+        value={watts ?? ''}
+        onValue={setWatts}
+        placeholder="18 W"
+      />
+      <TypedField
+        label="Parked draw, mA"
+        id="fitted-standby"
+        error={errors.standby}
+        value={standby ?? ''}
+        onValue={setStandby}
+        placeholder="0"
+      />
       <Act type="button" mt="25px" onClick={add}>
         <Plus size={18} aria-hidden /> Add
       </Act>

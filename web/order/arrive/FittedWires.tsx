@@ -15,15 +15,14 @@ export interface TypedWire {
 }
 
 /** @throws ImpossibleInput that says what is missing or cannot be */
-export function readWire(w: TypedWire): FittedWire {
+export function readWire(w: TypedWire, places: readonly Pick<Place, 'id'>[]): FittedWire {
   const named = WireFunction.safeParse(w.function);
   if (!named.success) throw new ImpossibleInput('say what each wire does');
   const read = FittedWire.safeParse({ ...w, colour: w.colour.trim().toUpperCase() });
+  // the unit may have been changed since it was chosen
+  if (!places.some((p) => p.id === w.place)) throw new ImpossibleInput(`the ${functionWord(named.data)} wire: say where it is found`);
   if (read.success) return read.data;
-  const at = read.error.issues[0]!;
-  throw new ImpossibleInput(
-    `the ${functionWord(named.data)} wire: ${at.path[0] === 'place' ? 'say where it is found' : `its colour, such as RD or GN/WH: ${at.message}`}`,
-  );
+  throw new ImpossibleInput(`the ${functionWord(named.data)} wire: its colour, such as RD or GN/WH: ${read.error.issues[0]!.message}`);
 }
 
 /** Wires of something fitted before that a kit may be joined to: what each does, its colour, and where it is found. */

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { fromLocal, readMeter, readVolts, showMeter, readWatts, readWords, readYear, slugOf, toLocal } from './fields';
+import { fromLocal, readMeter, readVolts, showMeter, readWatts, readWords, readYear, toLocal } from './fields';
+import { slugOf } from '#core/slug';
 
 describe('what is typed at Arrive', () => {
   it.each([

@@ -53,11 +53,3 @@ export const fromLocal = (t: string): string => {
   if (Number.isNaN(d.getTime())) throw new ImpossibleInput('a day and an hour');
   return d.toISOString();
 };
-export const slugOf = (name: string): string =>
-  name
-    .toLowerCase()
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 40) || 'item';

@@ -1,15 +1,14 @@
 import { chakra } from '@chakra-ui/react';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
-import type { Job } from '#model/job';
+import { freeId } from '#core/slug';
+import { Job } from '#model/job';
 import { useDraft } from '../../app/kept';
-import { Act, Choice, Entry, Labelled, Lines, Sheet } from '../../app/ui';
-import { readWords, slugOf } from '../arrive/fields';
+import { Act, Choice, Labelled, Lines, Sheet, TypedField } from '../../app/ui';
+import { readWords } from '../arrive/fields';
 import { H3 } from '../Station';
 import { useOrder } from '../useOrder';
 
-/** The longest that one job may take: what takes longer is parted. */
-const MOST_MINUTES = 600;
 const USUAL_QUESTION = 'Works as it should, looked at twice';
 
 /** Work that is no kit: a joint mended, a switch moved, a lamp set. What is here already, and one more. */
@@ -76,28 +75,28 @@ function JobForm({ taken, onAdd }: { taken: string[]; onAdd: (job: Job) => boole
     const name = words('title', 120, title ?? '');
     const asks = words('question', 120, question ?? USUAL_QUESTION);
     const n = Number((minutes ?? '').trim().replace(/\s*min$/, ''));
-    if (!(n > 0 && n <= MOST_MINUTES)) found.minutes = `minutes, from 1 to ${MOST_MINUTES}`;
+    if (!Job.shape.minutes.safeParse(n).success) found.minutes = `minutes, from 1 to ${Job.shape.minutes.maxValue}`;
     if (!place) found.place = 'say where';
     if ((text ?? '').trim().length > 600) found.text = `${text!.trim().length} characters, at most 600`;
     setErrors(found);
     if (Object.keys(found).length) return;
-    const slug = slugOf(name);
-    let id = slug;
-    for (let i = 2; taken.includes(id); i++) id = `${slug}-${i}`;
-    if (onAdd({ id, title: name, place: place!, minutes: n, text: (text ?? '').trim(), powerOff, question: asks }) === false) return;
+    if (
+      onAdd({ id: freeId(name, taken), title: name, place: place!, minutes: n, text: (text ?? '').trim(), powerOff, question: asks }) ===
+      false
+    )
+      return;
     for (const drop of [setTitle, setPlace, setMinutes, setText, setQuestion]) drop(null);
   };
   return (
     <Sheet display="grid" gridTemplateColumns="2fr 1.4fr 110px" gap="12px" alignItems="start">
-      <Labelled label="What" id="job-title" error={errors.title}>
-        <Entry
-          id="job-title"
-          value={title ?? ''}
-          placeholder="Mend the horn’s lead"
-          onChange={(e) => setTitle(e.target.value)}
-          aria-invalid={errors.title ? true : undefined}
-        />
-      </Labelled>
+      <TypedField
+        label="What"
+        id="job-title"
+        error={errors.title}
+        value={title ?? ''}
+        onValue={setTitle}
+        placeholder="Mend the horn’s lead"
+      />
       <Labelled label="Where" id="job-place" error={errors.place}>
         <Choice
           id="job-place"
@@ -113,31 +112,29 @@ function JobForm({ taken, onAdd }: { taken: string[]; onAdd: (job: Job) => boole
           ))}
         </Choice>
       </Labelled>
-      <Labelled label="Minutes" id="job-minutes" error={errors.minutes}>
-        <Entry
-          id="job-minutes"
-          inputMode="decimal"
-          fontFamily="mono"
-          textAlign="right"
-          value={minutes ?? ''}
-          onChange={(e) => setMinutes(e.target.value)}
-          aria-invalid={errors.minutes ? true : undefined}
-        />
-      </Labelled>
+      <TypedField
+        label="Minutes"
+        id="job-minutes"
+        error={errors.minutes}
+        value={minutes ?? ''}
+        onValue={setMinutes}
+        inputMode="decimal"
+        fontFamily="mono"
+        textAlign="right"
+      />
       <chakra.div gridColumn="1 / -1">
         <Labelled label="How, for who does it; may be left empty" id="job-text" error={errors.text}>
           <Lines id="job-text" value={text ?? ''} onChange={(e) => setText(e.target.value)} />
         </Labelled>
       </chakra.div>
       <chakra.div gridColumn="1 / 3">
-        <Labelled label="Proved by a yes to" id="job-question" error={errors.question}>
-          <Entry
-            id="job-question"
-            value={question ?? USUAL_QUESTION}
-            onChange={(e) => setQuestion(e.target.value)}
-            aria-invalid={errors.question ? true : undefined}
-          />
-        </Labelled>
+        <TypedField
+          label="Proved by a yes to"
+          id="job-question"
+          error={errors.question}
+          value={question ?? USUAL_QUESTION}
+          onValue={setQuestion}
+        />
       </chakra.div>
       <chakra.label gridColumn="1 / 3" display="flex" gap="8px" alignItems="center" minH="40px">
         <input type="checkbox" checked={powerOff} onChange={(e) => setPowerOff(e.target.checked)} style={{ width: 20, height: 20 }} />
