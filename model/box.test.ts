@@ -27,6 +27,18 @@ describe('a box that is described wrongly is named at its field', () => {
     ],
     ['a join of no wire', 'roof-bar', (k) => (k.joins[0]!.to.blue = 'ground'), /joins\.0\.to\.blue: no wire “blue” ends at red ring/],
     ['an end joined twice', 'roof-bar', (k) => k.joins.push(k.joins[0]!), /joins\.5\.end: red ring of relay harness is joined twice/],
+    [
+      'a cut whose side is joined to nothing',
+      'rear-lamp-signals',
+      (k) => (k.cuts[0]!.wire = 'tail'),
+      /cuts\.0\.unitSide: is joined to nothing: no lead of this kit goes to wire:tail/,
+    ],
+    [
+      'a cut that leads to no terminal',
+      'rear-lamp-signals',
+      (k) => (k.cuts[1]!.otherSide = 'rear-right.moon'),
+      /cuts\.1\.otherSide: names terminal “moon”/,
+    ],
     ['a feed of no circuit', 'roof-bar', (k) => (k.joins[0]!.to.feed = 'feed:moon'), /joins\.0\.to\.feed: names circuit “moon”/],
     [
       'a leg of no length',

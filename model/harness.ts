@@ -50,6 +50,8 @@ export const HarnessElement = z.discriminatedUnion('kind', [
     ends: z.tuple([words(60), words(60)]),
     /** where it comes from: ready out of a box, by kit, harness and the wire of its sheet; left out: cut from the shelf */
     box: z.strictObject({ kit: Slug, harness: Slug, wire: Slug }).optional(),
+    /** other circuits whose current it brings home too: it is sized for all of them */
+    shared: z.array(HarnessId).min(1).max(40).optional(),
   }),
   z.strictObject({
     kind: z.literal('fuse'),

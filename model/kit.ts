@@ -282,6 +282,20 @@ export const TakenOff = z
   .refine((t) => (t.function === undefined) !== (t.item === undefined), 'write what it is: a function, or an item by its name');
 export type TakenOff = z.infer<typeof TakenOff>;
 
+/** A wire of the unit that a kit cuts, with what becomes of both its sides: neither is forgotten. */
+export const FactoryCut = z.strictObject({
+  wire: WireFunction,
+  /** where it is cut, such as a hand’s breadth before a lamp */
+  place: Slug,
+  /** the side that comes from the unit: goes to what this kit joins to such a wire, or is capped */
+  unitSide: z.enum(['joined', 'capped']),
+  /** the side that leads on: a terminal of a device of this kit, as `device.terminal`, or `capped` */
+  otherSide: z.string().regex(/^(capped|[a-z0-9-]+\.[a-z0-9-]+)$/, 'write `capped`, or a terminal as `device.terminal`'),
+  minutes: positive.max(600).default(2),
+  when,
+});
+export type FactoryCut = z.infer<typeof FactoryCut>;
+
 /** A choice that one box leaves open; the first option is taken until somebody chooses. */
 export const Variant = z.strictObject({
   id: Slug,
@@ -337,6 +351,7 @@ const KitFields = z.strictObject({
   joins: z.array(BoxJoin).max(120).default([]),
   provides: z.array(Provided).max(24).default([]),
   takesOff: z.array(TakenOff).max(24).default([]),
+  cuts: z.array(FactoryCut).max(12).default([]),
   devices: z.array(Device).max(100),
   circuits: z.array(Circuit).max(60).default([]),
   /** who is joined to whom; left out, each circuit's feed goes to its devices' plus and their minus to ground */
@@ -427,6 +442,13 @@ function checkKit(k: KitFields, chosen: Readonly<Record<string, string>>, bad: B
             bad(['joins', i, 'to', w.wire], `is in cavity ${w.cavity}, which is ${pin ? `“${pin}”` : 'empty'} at ${deviceOf(only!)!.name}`);
         }
     }
+  }
+  for (const [c, i] of here(k.cuts)) {
+    const ends = [...here(k.leads).flatMap(([l]) => [l.from, l.to]), ...here(k.joins).flatMap(([j]) => pairsOf(j).map(([, t]) => t))];
+    if (c.unitSide === 'joined' && !ends.includes(`wire:${c.wire}`))
+      bad(['cuts', i, 'unitSide'], `is joined to nothing: no lead of this kit goes to wire:${c.wire}; write “capped”, or join it`);
+    const wrong = c.otherSide === 'capped' ? null : terminal(c.otherSide);
+    if (wrong) bad(['cuts', i, 'otherSide'], wrong);
   }
   for (const [p, i] of here(k.provides)) {
     const wrong = terminal(p.at);

@@ -155,6 +155,12 @@ class Hand {
   openPoints(): number {
     return assess(this.order, this.sheets, this.settings, this.memo).open.length;
   }
+  /** Waits until so many steps, at a pace, end a moment before a time. */
+  waitToEnd(most: number, usual: number, before: Date): void {
+    const { steps } = assess(this.order, this.sheets, this.settings, this.memo);
+    const minutes = steps.slice(0, most).reduce((n, s) => n + s.minutes * usual, 1);
+    this.at = new Date(Math.max(this.at.getTime(), before.getTime() - minutes * 60_000));
+  }
   /** Does up to `most` steps; the pace makes each a little faster or slower than planned. */
   async steps(most: number, by: string, usual: number, ofKits = usual): Promise<void> {
     for (let i = 0; i < most; i++) {
@@ -326,6 +332,7 @@ async function putOnFloor(tx: Tx, workers: Workers, begin: (at: Date) => Hand, f
   const described = daysFor(model, false).find((d) => d.id === f.day);
   if (described) await hand.do({ type: 'day.described', day: described }, 'wyn');
   if (f.assignee) await hand.do({ type: 'bench.assigned', to: f.assignee }, f.assignee);
+  if (f.stepsDone) hand.waitToEnd(f.stepsDone, 0.7, today);
   await hand.steps(f.stepsDone, by, 0.7);
   if (f.fault) await plant(tx, hand.order, f.fault);
   // the first has its clock running, the others rest

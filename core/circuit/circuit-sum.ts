@@ -37,6 +37,8 @@ export function circuitSum(q: {
   /** its wire comes ready out of the box */
   ready: boolean;
   fuseFrom: 'box' | 'shelf' | 'unit' | null;
+  /** circuits that come home on a wire with it, and the amperes of all of them */
+  homeWith: readonly { names: string; amps: number }[];
 }): SumLine[] {
   const { circuit, load, way, lengthM, measured, awg, worstDrop, dropV, dropPct, ampacityA, fuseA, bursts } = q;
   const lines: Parameters<typeof sum> = [];
@@ -73,6 +75,7 @@ export function circuitSum(q: {
       source: measured || q.ready ? undefined : 'common practice, no source',
     });
   if (worstDrop && worstDrop.backM !== null && lengthM !== null) lines.push({ label: 'Back to ground', value: worstDrop.backM, unit: 'm' });
+  for (const h of q.homeWith) lines.push({ label: `Home on one wire with ${h.names}, together`, value: h.amps, unit: 'A', kind: 'note' });
   if (awg !== null && dropV !== null && worstDrop) {
     lines.push({
       label: `Lost in its own ${awgName(awg)} AWG, there and back`,

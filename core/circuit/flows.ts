@@ -137,7 +137,7 @@ export function dropOf(
     for (const e of list) {
       const amps = total.get(e.id) ?? 0;
       if (e.kind === 'wire') {
-        const own = e.circuit === circuit;
+        const own = e.circuit === circuit || !!e.shared?.includes(circuit);
         const v = e.lengthM === null ? 0 : amps * wireOhms(e, settled.gauges.get(e.id) ?? awg);
         if (own) ownV += v;
         else sharedV += v;

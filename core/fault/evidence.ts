@@ -23,6 +23,8 @@ export function evidenceOf(order: Order, steps: readonly PlannedStep[], wiring: 
       if (!taken) return [];
       const failing = judgeReading(taken.value, r.expected) === 'fails';
       if (failing && taken.mended) return [];
+      // what was live before anything was joined to it says nothing of it afterwards
+      if (!failing && step.stage === 'find') return [];
       const sight = sightOf(harness, step, r, wiring.circuits);
       return sight
         ? [

@@ -92,6 +92,7 @@ export function sightOf(
   if (step.id === 'safe/rest') return { state: AT_REST, look: battery };
   if (step.id === 'prove/charging') return { state: allOn(h), look: reading.id === 'amps' ? { kind: 'amps', of: 'source' } : battery };
   if (step.id === 'prove/parked') return { state: AT_REST, look: { kind: 'amps', of: 'battery' } };
+  if (reading.expected.unit === 'yes' && !reading.sees) return null;
   if (kind === 'feed' && h.nodes.some((n) => n.id === `pp:${rest}`)) {
     const keyed = step.readings.length > 1;
     const on = keyed && reading.id === 'on';

@@ -1,9 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { Harness, HarnessFile } from '#model/harness';
+import { Harness, HarnessFile, type HarnessWire } from '#model/harness';
 import type { Kit } from '#model/kit';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { looseOrder, looseIds } from '../../tests/demo-sheets';
+import { route } from '../circuit/route';
+import { allowable } from '../wire-rules/allowable';
+import { wireResistance } from '../wire/resistance';
 import { planWiring } from '../wiring/plan';
+import { END_M, SLACK } from './builder';
 import { fitRule } from '../order/fit';
 import { demoIds, looseKit, demoModel } from '../../tests/demo-sheets';
 import { scan } from './scan';
@@ -14,6 +18,13 @@ const spoiled = (model: string, kits: string[], spoil: (kits: Kit[]) => void) =>
   spoil(copy);
   return planWiring(order, { ...sheets, kits: copy }, DEFAULT_SETTINGS);
 };
+/** Orders whose wire comes off the shelf. */
+const LOOSE: [string, string[]][] = [
+  ['drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar']],
+  ['sandbar-21', ['helm-panel', 'nav-lights', 'docking-lamps', 'boat-horn', 'deck-audio']],
+  ['parkway-48', ['reducer-48', 'cart-road-lamps', 'signal-mirrors', 'usb-socket']],
+  ['greenway-36', ['reducer-36', 'cart-basic-lamps', 'bed-lamp', 'reverse-lamp']],
+];
 const said = (w: ReturnType<typeof planWiring>) => w.harness.problems.map((p) => p.text).join('; ');
 
 describe('a harness', () => {
@@ -25,6 +36,38 @@ describe('a harness', () => {
     const file = JSON.parse(JSON.stringify({ kadro: 'harness', format: 1, harness }));
     expect(HarnessFile.parse(file).harness).toEqual(harness);
   });
+  it.each(LOOSE)('brings neighbours home on one wire that carries all of them, with less copper than each alone: %s', (id, kits) => {
+    const { order, sheets } = looseOrder(id, kits);
+    const { harness, amps } = planWiring(order, sheets, DEFAULT_SETTINGS);
+    const kindOf = new Map(harness.nodes.map((n) => [n.id, n.kind]));
+    const { model } = sheets;
+    const copper = (awg: number, m: number) => wireResistance(awg, 1).areaMm2 * m;
+    const wires = harness.elements.filter((e): e is HarnessWire => e.kind === 'wire' && !e.signal && !e.box);
+    const next = (n: string) => wires.find((w) => w.from === n);
+    const ends = wires.filter((w) => kindOf.get(w.from) === 'terminal' && kindOf.get(w.to) === 'splice' && goesHome(w.to));
+    function goesHome(n: string): boolean {
+      const w = next(n);
+      return !!w && wires.filter((x) => x.from === n).length === 1 && (kindOf.get(w.to) === 'ground' || goesHome(w.to));
+    }
+    const joined = new Set<HarnessWire>();
+    let alone = 0;
+    for (const w of ends) {
+      const from = w.places[0]!;
+      const ways = harness.nodes.flatMap((n) => (n.kind === 'ground' && n.place && !n.ready ? [route(model, n.place, from)] : []));
+      const m = Math.min(...ways.map((r) => (r ? (r.lengthMm * SLACK + r.slackMm) / 1000 : Infinity)));
+      alone += copper(w.awg!, m + 2 * END_M);
+      for (let x: HarnessWire | undefined = w; x; x = next(x.to)) joined.add(x);
+    }
+    const together = [...joined].reduce((s, w) => s + copper(w.awg!, w.lengthM!), 0);
+    expect(together).toBeLessThanOrEqual(alone);
+    for (const w of joined) {
+      expect(allowable({ awg: w.awg! }, { hot: w.hot, bundled: w.bundled })).toBeGreaterThanOrEqual(amps.get(w.id)!);
+      // no thinner than what comes into it
+      for (const x of joined) if (x.to === w.from) expect(w.awg!).toBeLessThanOrEqual(x.awg!);
+    }
+    if (id === 'sandbar-21') expect(ends.map((w) => w.from)).toContain('nav-lights/port.minus');
+    if (id === 'parkway-48') expect([...joined].some((w) => w.shared)).toBe(true);
+  });
   it('gives every wire a circuit, a gauge, a length and two ends on the unit', () => {
     const { order, sheets } = looseOrder('drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar']);
     const { harness } = planWiring(order, sheets, DEFAULT_SETTINGS);
@@ -32,7 +75,7 @@ describe('a harness', () => {
       if (e.kind !== 'wire') continue;
       expect(e.circuit, e.id).not.toBeNull();
       expect(e.awg, e.id).not.toBeNull();
-      expect(e.lengthM, e.id).toBeGreaterThan(0.2);
+      expect(e.lengthM, e.id).toBeGreaterThanOrEqual(0.2);
       expect(e.places.length).toBeGreaterThan(0);
     }
   });

@@ -1,13 +1,14 @@
 import { pairsOf } from '#model/box';
-import type { Harness, HarnessNode } from '#model/harness';
+import type { Harness } from '#model/harness';
 import { madeIds, type Device, type Kit } from '#model/kit';
 import { contactOhms, CONTACTORS, contactorPart, PLAIN_SWITCH, type Contactor } from '../wire-rules/contacts';
 import { fuseFamily } from '../wire/fuse-time';
 import type { Lead, WireFunction } from '#model/parts';
 import type { PowerPoint, UnitModel } from '#model/unit-model';
-import { findRun, route, runLength } from '../circuit/route';
+import { findRun, runLength } from '../circuit/route';
 import { adopt, attribute } from './attribute';
 import { Builder } from './builder';
+import { joinGrounds, looseGrounds, type GroundLead } from './grounds';
 import { addRelay } from './relay';
 import { findTap, functionWord, type TapTarget } from './tap';
 import { addBox, layKit, type BoxSurroundings, type LaidBox } from '../wiring/box-network';
@@ -71,9 +72,10 @@ export function buildHarness(
     return laid;
   });
   for (const c of choices) addTrigger(b, c);
-  for (const kit of kits) addLeads(b, kit, choices, kits);
+  const led = kits.flatMap((kit) => addLeads(b, kit, choices, kits));
   for (const c of choices) if (!hasOwnLeads(c)) addDefaultLeads(b, c);
-  addGrounds(b, kits, choices);
+  const coils = choices.filter(shelfRelay).map((c) => ({ node: `${c.id}#85`, circuit: c.id }));
+  joinGrounds(b, [...led, ...looseGrounds(b, kits, choices, led, coils)], choices);
   attribute(b, choices, feedNode);
   adopt(b, choices);
   nameProblems(b, kits, choices);
@@ -115,7 +117,10 @@ function boxSurroundings(b: Builder, kit: Kit, kits: readonly Kit[], choices: re
         kits.filter((k) => k.id !== kit.id),
         f,
       );
-      return tap && b.nodes.has(tap.node) ? { node: tap.node, place: tap.place, takes: tap.wire?.takesW !== undefined } : null;
+      if (!tap || !b.nodes.has(tap.node)) return null;
+      // where this kit cuts it, there it is joined
+      const cut = kit.cuts.find((c) => c.wire === f && c.unitSide === 'joined' && model.places.some((p) => p.id === c.place));
+      return { node: tap.node, place: cut?.place ?? tap.place, takes: tap.wire?.takesW !== undefined };
     },
     grounds: [...b.nodes.values()].flatMap((n) => {
       if (n.kind !== 'ground' || !n.place || n.ready) return [];
@@ -451,8 +456,9 @@ function addDefaultLeads(b: Builder, c: CircuitChoice): void {
   if (targets.length) b.join(from, targets, look);
 }
 
-/** A kit's own leads, resolved to points; those from one point in one colour make one tree. */
-function addLeads(b: Builder, kit: Kit, choices: readonly CircuitChoice[], kits: readonly Kit[]): void {
+/** A kit's own leads, resolved to points; those from one point in one colour make one tree. Gives back those that go to ground. */
+function addLeads(b: Builder, kit: Kit, choices: readonly CircuitChoice[], kits: readonly Kit[]): GroundLead[] {
+  const grounds: GroundLead[] = [];
   const groups = new Map<string, { from: string; targets: string[]; lead: Lead; circuit: CircuitChoice | null }>();
   for (const lead of kit.leads) {
     const owner = choices.find((c) => c.kit.id === kit.id && [lead.from, lead.to].includes(`feed:${c.circuit.id}`)) ?? null;
@@ -486,7 +492,7 @@ function addLeads(b: Builder, kit: Kit, choices: readonly CircuitChoice[], kits:
     }
     if (to.node === 'ground' || from.node === 'ground') {
       const n = to.node === 'ground' ? from.node : to.node;
-      groundLead(b, n, lead.colour, owner?.id ?? null, choices, lead.awg, lead.signal);
+      grounds.push({ node: n, colour: lead.colour, circuit: owner?.id ?? null, awg: lead.awg, signal: lead.signal });
       continue;
     }
     const key = `${from.node} ${lead.colour} ${lead.awg ?? ''} ${lead.signal} ${lead.ends?.join() ?? ''}`;
@@ -505,46 +511,7 @@ function addLeads(b: Builder, kit: Kit, choices: readonly CircuitChoice[], kits:
       circuit: g.circuit?.id ?? null,
       via: g.circuit?.via,
     });
-}
-
-function groundLead(
-  b: Builder,
-  from: string,
-  colour: string,
-  circuit: string | null,
-  choices: readonly CircuitChoice[],
-  awg?: number,
-  signal?: boolean,
-): void {
-  // what a supply gives comes back to its negative
-  const bothWays = choices.some((c) => c.circuit.makes && from === `${c.kit.id}/${c.circuit.devices[0]}.minus`);
-  const place = b.nodes.get(from)!.place;
-  const made = choices.find((c) => c.id === circuit)?.feed;
-  const supply = made && choices.find((c) => c.circuit.makes?.id === made.id);
-  const spots = [...b.nodes.values()].filter(
-    (n) => (n.kind === 'ground' && !n.ready) || (supply && n.id === `${supply.kit.id}/${supply.circuit.devices[0]}.minus`),
-  );
-  const far = (n: HarnessNode) => (place && n.place ? (route(b.model, n.place, place)?.lengthMm ?? Infinity) : Infinity);
-  const best = spots.map((n) => ({ n, far: far(n) })).sort((a, c) => a.far - c.far)[0];
-  if (best) b.join(from, [best.n.id], { colour, circuit, awg, signal, bothWays });
-}
-
-/** Every negative terminal that nothing is joined to goes to the nearest ground. */
-function addGrounds(b: Builder, kits: readonly Kit[], choices: readonly CircuitChoice[]): void {
-  const joined = () => new Set(b.wires().flatMap((w) => [w.from, w.to]));
-  const now = joined();
-  for (const n of [...b.nodes.values()]) {
-    if (now.has(n.id)) continue;
-    if (n.kind === 'terminal' && n.id.endsWith('.minus')) {
-      const c = choices.find((x) => x.kit.devices.some((d) => `${x.kit.id}/${d.id}` === n.of && x.circuit.devices.includes(d.id)));
-      const plus = n.id.replace(/\.minus$/, '');
-      const fed = [...now].some((x) => x.startsWith(`${plus}.`));
-      if (c && fed) groundLead(b, n.id, 'BK', c.id, choices);
-      else if (fed) groundLead(b, n.id, 'BK', choices.find((x) => x.kit.id === n.of?.split('/')[0])?.id ?? null, choices);
-    }
-  }
-  // the coil of each relay off the shelf
-  for (const c of choices) if (shelfRelay(c) && !now.has(`${c.id}#85`)) groundLead(b, `${c.id}#85`, 'BK', c.id, choices, undefined, true);
+  return grounds;
 }
 
 function nameProblems(b: Builder, kits: readonly Kit[], choices: readonly CircuitChoice[]): void {

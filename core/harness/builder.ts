@@ -91,6 +91,7 @@ export class Builder {
       via?: string;
       unitColour?: string;
       ends?: readonly [string, string];
+      shared?: string[];
     },
   ): void {
     const start = this.nodes.get(from)!;
@@ -130,11 +131,19 @@ export class Builder {
     }
     let hub = from;
     if (way.length > 1 || stops.length + nexts.size > 2) {
-      hub = this.node(`${look.circuit ?? 'unit'}#splice-${++this.splices}`, `splice at ${this.placeName(here)}`, 'splice', here);
+      hub = this.splice(look.circuit, here);
       this.wire(from, hub, way, look);
     }
     for (const s of stops) this.wire(hub, s.to, [here], look);
     for (const [next, g] of nexts) this.grow(hub, [here, next], g, look);
+  }
+  /** A joint of wires at a place. */
+  splice(circuit: string | null, place: string): string {
+    return this.node(`${circuit ?? 'unit'}#splice-${++this.splices}`, `splice at ${this.placeName(place)}`, 'splice', place);
+  }
+  /** One wire from point to point along places that runs join. */
+  piece(from: string, to: string, places: string[], look: Parameters<Builder['join']>[2]): void {
+    this.wire(from, to, places, look);
   }
   private wire(from: string, to: string, places: string[], look: Parameters<Builder['join']>[2], known: number | null = 0): void {
     const { lengthMm, slackMm } = lengthAlong(this.model, places);
@@ -152,6 +161,7 @@ export class Builder {
       to,
       of: null,
       circuit: look.circuit,
+      ...(look.shared && { shared: look.shared }),
       awg: look.awg ?? (look.signal ? 18 : null),
       lengthM: known === null ? null : Number(((lengthMm * SLACK + slackMm) / 1000 + endOf(from) + endOf(to)).toFixed(3)),
       colour: look.colour,

@@ -4,6 +4,7 @@ import { hazardsAlong, PROTECTION } from '../circuit/route';
 import { thinInThick } from '../wire-rules/terminal-size';
 import { crimpPull } from '../wire/choose';
 import { joinedWires, type EndWork } from '../wiring/box-work';
+import type { CutSides } from '../wiring/factory-cuts';
 import { planCuts, type CutPlan, type Length } from './cut';
 
 /** Bared at each end by gauge, millimetres: [thinnest gauge it holds for, mm]. Common practice, no source. */
@@ -156,8 +157,17 @@ function shelfSplices(h: Harness, jointOf: (circuit: string | null) => string): 
   return rows;
 }
 
-/** Leads that a device, a plug or a ready harness has and nothing is joined to: capped and tied back; and cavities that stay plugged. */
-export const capRows = (h: Harness, ends: readonly EndWork[] = []): { lead: string; place: string | null }[] => [
+/** Leads that a device, a plug or a ready harness has and nothing is joined to: capped and tied back, as is a cut wire’s side that goes nowhere; and cavities that stay plugged. */
+export const capRows = (
+  h: Harness,
+  ends: readonly EndWork[] = [],
+  cuts: readonly CutSides[] = [],
+): { lead: string; place: string | null }[] => [
+  ...cuts.flatMap((c) =>
+    [c.unit === null ? 'unit’s side' : null, c.other === null ? 'far side' : null].flatMap((side) =>
+      side ? [{ lead: `${c.wire.name}, cut, ${side}: ${c.wire.colour}`, place: c.place }] : [],
+    ),
+  ),
   ...looseTerminals(h),
   ...ends.flatMap((e) => {
     const idle = e.wires.filter((w) => w.goes === 'capped' || w.goes === 'spare').map((w) => w.colour);

@@ -1,3 +1,4 @@
+import { labels } from './labels';
 import type { Layout, PlacedBlock, PlacedLink } from './layout';
 import { plain } from './schematic';
 
@@ -28,7 +29,21 @@ const fill = (letters: string): string => WIRE_FILL[letters] ?? '#888888';
 
 /** A laid-out schematic as strokes, readable without its colours: every wire long enough carries its letters and gauge. */
 export function drawSchematic(l: Layout): Stroke[] {
-  return [...l.links.flatMap(wire), ...l.blocks.flatMap(block)];
+  const says = labels(l, (k) => (k.label ? [k.label] : []), { char: 5.1, height: 8, off: 5 });
+  return [
+    ...l.links.flatMap(wire),
+    ...[...says.values()].map(({ x, y, text }): Stroke => ({
+      kind: 'text',
+      x,
+      y,
+      text,
+      size: 8.5,
+      bold: false,
+      mono: true,
+      anchor: 'middle',
+    })),
+    ...l.blocks.flatMap(block),
+  ];
 }
 
 /** Where on a wire its cut is marked, from its ends. */
@@ -67,14 +82,6 @@ function wire(l: PlacedLink): Stroke[] {
     { kind: 'line', points: l.points, colour: fill(base), width: 2.1 },
   ];
   if (tracer) out.push({ kind: 'line', points: l.points, colour: fill(tracer), width: 1.2, dash: '8 6' });
-  let best: { x: number; y: number; len: number } | null = null;
-  for (let i = 1; i < l.points.length; i++) {
-    const [a, b] = [l.points[i - 1]!, l.points[i]!];
-    const len = Math.abs(b.x - a.x);
-    if (Math.abs(a.y - b.y) < 1 && len > (best?.len ?? 20)) best = { x: (a.x + b.x) / 2, y: a.y, len };
-  }
-  if (best && l.label && best.len > l.label.length * 4.6)
-    out.push({ kind: 'text', x: best.x, y: best.y - 4, text: l.label, size: 8.5, bold: false, mono: true, anchor: 'middle' });
   return out;
 }
 
@@ -108,6 +115,14 @@ function block(b: PlacedBlock): Stroke[] {
         line([0, 20], [64, 20]),
         text(32, 8, b.title, { bold: true, mono: true, anchor: 'middle' }),
       ];
+    case 'flag': {
+      const [back, tip] = b.ports[0]!.side === 'in' ? [0, b.width] : [b.width, 0];
+      const slant = b.ports[0]!.side === 'in' ? b.width - 6 : 6;
+      return [
+        line([back, 0], [slant, 0], [tip, b.height / 2], [slant, b.height], [back, b.height], [back, 0]),
+        text(b.width / 2, 13, b.title, { bold: true, mono: true, anchor: 'middle' }),
+      ];
+    }
     case 'plug':
       return [
         line([0, 20], [24, 20]),

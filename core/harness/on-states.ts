@@ -9,6 +9,8 @@ export interface OnStates {
    * when none of them ever has. The first counts most.
    */
   of(loads: readonly string[]): SwitchState | null;
+  /** Loads that a position of one switch gives their volts, with the key on and every other switch at rest. */
+  adds(control: string, position: string): string[];
 }
 
 /** No circuit asks for more switches at once than this. */
@@ -72,6 +74,10 @@ export function onStates(h: Harness, running: boolean): OnStates {
       const key = loads.join();
       if (!answers.has(key)) answers.set(key, find(loads));
       return answers.get(key)!;
+    },
+    adds(control, position) {
+      const before = trial(base).on;
+      return [...trial({ ...base, [control]: position }).on].filter((l) => !before.has(l));
     },
   };
   known.set(h, (known.get(h) ?? new Map<boolean, OnStates>()).set(running, states));

@@ -7,7 +7,8 @@ import { WIRE_OD_MM } from './bundle';
 import { bundleRows } from './bundles';
 import { capRows, cutPlan, cutRows, spliceRows } from './cut-list';
 import { drawSchematic, schematicSvg } from './draw';
-import { layOut } from './layout';
+import { labels } from './labels';
+import { layOut, WIDE } from './layout';
 import { schematicOf } from './schematic';
 import { kitPlugs, pinTable, terminalTables } from './terminals';
 
@@ -56,7 +57,11 @@ describe('joints', () => {
     expect(tail).toMatchObject({ from: ['BN/WH'], to: ['BN'], pull: { lbf: 10 } });
     const winch = splices.find((s) => s.at === 'Winch power, after its fuse')!;
     expect(winch.pull!.lbf).toBe(70);
-    expect(splices.filter((s) => /^splice at/.test(s.at)).every((s) => s.from.length === 1 && s.to.length > 1)).toBe(true);
+    expect(
+      splices
+        .filter((s) => /^splice at/.test(s.at))
+        .every((s) => Math.min(s.from.length, s.to.length) === 1 && s.from.length + s.to.length > 2),
+    ).toBe(true);
   });
   it('leads that nothing is joined to are capped', () => {
     const loose = of('drover-4', ['road-kit']);
@@ -127,12 +132,15 @@ describe('tables of terminals', () => {
   });
 });
 
+type Rect = { x: number; y: number; width: number; height: number };
+
 describe('the schematic', () => {
   const elk = new ELK();
   it.each([
     ['drover-4', ['front-harness', 'road-kit', 'winch-32', 'roof-bar']],
     ['parkway-48', ['reducer-48', 'cart-road-lamps', 'signal-mirrors']],
     ['lapwing-500', ['heated-grips', 'aux-lamps', 'navigator']],
+    ['sandbar-21', ['helm-panel', 'nav-lights', 'docking-lamps', 'boat-horn', 'deck-audio']],
   ] as [string, string[]][])('of %s draws every wire between blocks that do not overlap, the same each time', async (m, kits) => {
     const { harness } = of(m, kits);
     const s = schematicOf(harness);
@@ -145,6 +153,16 @@ describe('the schematic', () => {
           a.x + a.width <= b.x + 0.5 || b.x + b.width <= a.x + 0.5 || a.y + a.height <= b.y + 0.5 || b.y + b.height <= a.y + 0.5,
           `${a.id} on ${b.id}`,
         ).toBe(true);
+    // what is drawn of every wire, whole or as two halves from flag to flag of the same number
+    const flags = new Map(l.blocks.flatMap((b) => (b.kind === 'flag' ? [[b.id, b.title] as const] : [])));
+    for (const { id } of s.links) {
+      const halves = l.links.filter((k) => (k.of ?? k.id) === id);
+      if (halves.length === 1) continue;
+      expect(halves).toHaveLength(2);
+      expect(flags.get(halves[0]!.to.block)).toMatch(/^\d+$/);
+      expect(flags.get(halves[0]!.to.block)).toBe(flags.get(halves[1]!.from.block));
+    }
+    expect(new Set(flags.values()).size * 2).toBe(flags.size);
     for (const link of l.links) {
       expect(link.points.length).toBeGreaterThanOrEqual(2);
       const end = (x: { block: string; port: string }) => {
@@ -156,8 +174,24 @@ describe('the schematic', () => {
       expect(Math.hypot(link.points.at(-1)!.x - to.x, link.points.at(-1)!.y - to.y)).toBeLessThan(8);
     }
     expect(await layOut(schematicOf(harness), elk)).toEqual(l);
-    // readable at 1280 by 800: never scaled below 0.7 beside the drawing
+    // nothing is past the right edge at 1280 by 800, at seven tenths of its size beside the drawing
+    expect(l.width).toBeLessThanOrEqual(WIDE);
     expect(l.height).toBeLessThan(900);
+    // beside a narrower drawing, shorter rows
+    const narrow = await layOut(s, elk, 780);
+    expect(narrow.width).toBeLessThanOrEqual(840);
+    // no label on a block or on another label, and most wires have theirs
+    const said = [...labels(l, (k) => [k.label].filter(Boolean), { char: 6.1, height: 11, off: 5 }).values()];
+    const box = (x: { x: number; y: number; text: string }) => ({
+      x: x.x - x.text.length * 3.05,
+      y: x.y - 11,
+      width: x.text.length * 6.1,
+      height: 11,
+    });
+    const apart = (a: Rect, b: Rect) => a.x + a.width <= b.x || b.x + b.width <= a.x || a.y + a.height <= b.y || b.y + b.height <= a.y;
+    for (const [i, a] of said.entries())
+      for (const b of [...l.blocks, ...said.slice(i + 1).map(box)]) expect(apart(box(a), b), a.text).toBe(true);
+    expect(said.length).toBeGreaterThan(l.links.filter((k) => k.label).length * 0.4);
   });
   it('begins a circuit that nothing feeds yet, so that its devices are seen and the lack of a feed too', () => {
     const { harness } = of('greenway-36', ['cart-basic-lamps']);

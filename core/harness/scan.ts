@@ -67,12 +67,15 @@ const NOMINAL_SHARE = 0.5;
 
 const isKey = (c: HarnessControl) => c.id === 'unit#key' || c.id === 'unit#engine';
 
+/** Whether anything of a harness goes on and off by itself. */
+export const flashes = (h: Harness): boolean => h.elements.some((e) => e.kind === 'contact' && e.when.some((w) => 'beat' in w));
+
 /** Every state of key, engine, switches and flasher that a hand can reach: the engine runs only with the key on. */
 export function* reachable(h: Harness): Generator<SwitchState> {
   const others = h.controls.filter((c) => !isKey(c));
   const key = h.controls.find((c) => c.id === 'unit#key');
   const engine = h.controls.find((c) => c.id === 'unit#engine');
-  const beats = h.elements.some((e) => e.kind === 'contact' && e.when.some((w) => 'beat' in w)) ? [true, false] : [true];
+  const beats = flashes(h) ? [true, false] : [true];
   const keys = (key?.positions ?? [{ id: 'run' }]).flatMap((k) =>
     (k.id === 'run' && engine ? engine.positions : [{ id: 'off' }]).map((e) => ({ key: k.id, engine: e.id })),
   );
@@ -97,7 +100,7 @@ export function* reachable(h: Harness): Generator<SwitchState> {
 export function countStates(h: Harness): number {
   const key = h.controls.find((c) => c.id === 'unit#key')?.positions.length ?? 1;
   const engine = h.controls.find((c) => c.id === 'unit#engine')?.positions.length ?? 1;
-  const beats = h.elements.some((e) => e.kind === 'contact' && e.when.some((w) => 'beat' in w)) ? 2 : 1;
+  const beats = flashes(h) ? 2 : 1;
   return h.controls.filter((c) => !isKey(c)).reduce((n, c) => n * c.positions.length, (key - 1 + engine) * beats);
 }
 
@@ -115,9 +118,14 @@ export function sayState(h: Harness, s: SwitchState): string {
  * Tries every reachable state and answers what is wrong in any of them: fuses that open, wires beyond what they may carry,
  * devices below their least volts, current against a wire's direction (a back-feed), circuits alive with the key off, relays
  * that chatter, supplies at their limit. Past 20,000 states a spread of them is tried and `complete` is false.
- * @param progress called now and then with the share done; answers false to stop
+ * @param options.progress called now and then with the share done; answers false to stop
+ * @param options.part a share of the states, the `nth` (from 0) of `of`: those of all parts come together by `mergeScans`
  */
-export function scan(h: Harness, faults: Faults = NO_FAULTS, progress?: (share: number) => boolean): Scan {
+export function scan(
+  h: Harness,
+  faults: Faults = NO_FAULTS,
+  { progress, part = { nth: 0, of: 1 } }: { progress?: (share: number) => boolean; part?: { nth: number; of: number } } = {},
+): Scan {
   const found = new Map<string, Finding>();
   const keyed = new Set(h.keyed);
   const sim = new Simulator(h, faults);
@@ -139,7 +147,7 @@ export function scan(h: Harness, faults: Faults = NO_FAULTS, progress?: (share: 
   let stopped = false;
   for (const state of reachable(h)) {
     index++;
-    if (index % stride) continue;
+    if (index % stride || (index / stride) % part.of !== part.nth) continue;
     let s: Settled;
     sim.reset();
     try {
@@ -161,10 +169,34 @@ export function scan(h: Harness, faults: Faults = NO_FAULTS, progress?: (share: 
     states: tried,
     of: total,
     complete: stride === 1 && !stopped,
-    findings: [...found.values()].sort((a, b) => FINDING_KINDS.indexOf(a.kind) - FINDING_KINDS.indexOf(b.kind) || b.grade - a.grade),
-    panel: panel(h, sim),
-    parked: parked(h, sim),
+    findings: inOrder([...found.values()]),
+    panel: part.nth ? [] : panel(h, sim),
+    parked: part.nth ? { amps: 0, alive: [] } : parked(h, sim),
     rounds,
+  };
+}
+
+const inOrder = (list: Finding[]): Finding[] =>
+  list.sort((a, b) => FINDING_KINDS.indexOf(a.kind) - FINDING_KINDS.indexOf(b.kind) || b.grade - a.grade);
+
+/** All parts of a scan as the one that it is. */
+export function mergeScans(parts: readonly Scan[]): Scan {
+  const found = new Map<string, Finding>();
+  for (const f of parts.flatMap((p) => p.findings)) {
+    const id = `${f.kind} ${f.at}`;
+    const was = found.get(id);
+    const states = (was?.states ?? 0) + f.states;
+    found.set(id, { ...(was && was.grade >= f.grade ? was : f), states });
+  }
+  const [first] = parts as [Scan];
+  return {
+    states: parts.reduce((n, p) => n + p.states, 0),
+    of: first.of,
+    complete: parts.every((p) => p.complete),
+    findings: inOrder([...found.values()]),
+    panel: first.panel,
+    parked: first.parked,
+    rounds: parts.reduce((n, p) => n + p.rounds, 0),
   };
 }
 

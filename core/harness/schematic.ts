@@ -1,7 +1,7 @@
 import type { Harness, HarnessElement, HarnessNode, HarnessWire } from '#model/harness';
 import { awgName } from '../wire/resistance';
 
-export type BlockKind = 'point' | 'fuse' | 'relay' | 'plug' | 'device' | 'switch' | 'supply' | 'splice' | 'ground';
+export type BlockKind = 'point' | 'fuse' | 'relay' | 'plug' | 'device' | 'switch' | 'supply' | 'splice' | 'ground' | 'flag';
 /** A box of the schematic, or a dot, with the points on its edges where wires end. */
 export interface Block {
   id: string;
@@ -12,20 +12,27 @@ export interface Block {
   circuit: string | null;
   /** elements of the harness that it stands for */
   elements: string[];
-  ports: { id: string; side: 'in' | 'out'; label: string }[];
+  /** `node`: the point of the network that a port is; none at a flag, which is midway on a wire */
+  ports: { id: string; side: 'in' | 'out'; label: string; node: string | null }[];
   width: number;
   height: number;
 }
 /** A line between two blocks' ports. */
 export interface Link {
   id: string;
+  /** the line that this is a part of, where it was broken */
+  of?: string;
   /** the element it stands for; null for a joint without a wire of its own */
   element: string | null;
   from: { block: string; port: string };
   to: { block: string; port: string };
+  /** the point of the network where it begins: its volts are the line's */
+  node: string;
   colour: string;
   label: string;
   circuit: string | null;
+  /** it leads home to ground, past nothing but joints */
+  home: boolean;
   /** ready out of a box, or cut from the shelf; null: a joint without a wire */
   origin: 'box' | 'shelf' | null;
 }
@@ -113,7 +120,7 @@ export function schematicOf(h: Harness): Schematic {
           place: n.place,
           circuit: null,
           elements: [],
-          ports: [{ id: n.id, side: 'out', label: '' }],
+          ports: [{ id: n.id, side: 'out', label: '', node: n.id }],
         }),
       );
     } else if (n.kind === 'splice')
@@ -126,7 +133,7 @@ export function schematicOf(h: Harness): Schematic {
           place: n.place,
           circuit: wires.find((w) => w.to === n.id)?.circuit ?? null,
           elements: [],
-          ports: [{ id: n.id, side: 'in', label: '' }],
+          ports: [{ id: n.id, side: 'in', label: '', node: n.id }],
         }),
       );
   }
@@ -144,15 +151,15 @@ export function schematicOf(h: Harness): Schematic {
       circuit: e.circuit,
       elements: [e.id],
       ports: [
-        { id: into, side: 'in', label: '' },
-        { id: out, side: 'out', label: '' },
+        { id: into, side: 'in', label: '', node: e.from },
+        { id: out, side: 'out', label: '', node: e.to },
       ],
     });
-    const joint = (id: string, from: Link['from'], to: Link['to']) =>
-      links.push({ id, element: e.id, from, to, colour: 'RD', label: '', circuit: e.circuit, origin: null });
+    const joint = (id: string, node: string, from: Link['from'], to: Link['to']) =>
+      links.push({ id, element: e.id, from, to, node, colour: 'RD', label: '', circuit: e.circuit, home: false, origin: null });
     const [before, after] = [seat.get(e.from), seat.get(e.to)];
-    if (before) joint(`${e.id}~in`, before, { block: e.id, port: into });
-    if (after) joint(`${e.id}~out`, { block: e.id, port: out }, after);
+    if (before) joint(`${e.id}~in`, e.from, before, { block: e.id, port: into });
+    if (after) joint(`${e.id}~out`, e.to, { block: e.id, port: out }, after);
     else seat.set(e.to, { block: e.id, port: out });
   }
   // a circuit that nothing feeds yet still begins somewhere
@@ -167,9 +174,10 @@ export function schematicOf(h: Harness): Schematic {
           place: n.place,
           circuit: wires.find((w) => w.from === n.id)?.circuit ?? null,
           elements: [],
-          ports: [{ id: n.id, side: 'out', label: '' }],
+          ports: [{ id: n.id, side: 'out', label: '', node: n.id }],
         }),
       );
+  const home = homeNodes(h, wires);
   let grounds = 0;
   for (const w of wires) {
     const to = nodes.get(w.to)!;
@@ -184,7 +192,7 @@ export function schematicOf(h: Harness): Schematic {
         place: to.place,
         circuit: w.circuit,
         elements: [w.id],
-        ports: [{ id, side: 'in', label: '' }],
+        ports: [{ id, side: 'in', label: '', node: w.to }],
       });
       end = { block: id, port: id };
     }
@@ -195,13 +203,29 @@ export function schematicOf(h: Harness): Schematic {
       element: w.id,
       from,
       to: end,
+      node: w.from,
       colour: w.colour,
       label: w.awg === null ? w.colour : `${w.colour} ${awgName(w.awg)}`,
       circuit: w.circuit,
+      home: home.has(w.from) && home.has(w.to),
       origin: w.box ? 'box' : 'shelf',
     });
   }
   return { blocks: [...blocks.values()], links };
+}
+
+/** Points that wires alone lead from to ground. */
+function homeNodes(h: Harness, wires: readonly HarnessWire[]): Set<string> {
+  const out = new Set(h.nodes.flatMap((n) => (n.kind === 'ground' ? [n.id] : [])));
+  for (let more = true; more;) {
+    more = false;
+    for (const w of wires)
+      if (out.has(w.from) !== out.has(w.to)) {
+        out.add(w.from).add(w.to);
+        more = true;
+      }
+  }
+  return out;
 }
 
 function feedNote(h: Harness, n: HarnessNode): string {
@@ -245,6 +269,7 @@ function devices(
           .filter((n) => used.has(n.id) || relay)
           .map((n) => ({
             id: n.id,
+            node: n.id,
             side: relay ? (/#(30|86)$/.test(n.id) ? 'in' : 'out') : n.id.endsWith('.minus') ? 'out' : isPlus(h, n.id) ? 'in' : 'out',
             label: words(n),
           })),

@@ -13,6 +13,7 @@ import { checkIdentity } from '../identity/check';
 import { checkLamps, type OrderLamps } from '../lighting/check';
 import { judgeReading } from '../plan/judge';
 import { type PlannedStep } from '../plan/planned';
+import { uncovered, type Uncovered } from '../plan/coverage';
 import { changeParts } from '../plan/change-steps';
 import { besidesOf, needsOf, shortNeeds, type Need } from '../plan/needs';
 import { wired } from '../plan/used';
@@ -59,7 +60,7 @@ export interface Assessment {
   lamps: OrderLamps;
   steps: PlannedStep[];
   /** null: there is nothing to do yet */
-  work: WorkPlan | null;
+  work: (WorkPlan & { leftOut: Uncovered[] }) | null;
   proofs: Proof[];
   minutes: { planned: number; spent: number };
   stations: Record<Station, StationMark>;
@@ -223,7 +224,11 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
         memo,
       )
     : null;
-  const work = ordered && { ...ordered, steps: ordered.steps.map((s) => withCautions(s, sheets)) };
+  const work = ordered && {
+    ...ordered,
+    steps: ordered.steps.map((s) => withCautions(s, sheets)),
+    leftOut: uncovered(ordered.steps, sheets, given.model, wiring, ends),
+  };
   const steps = work?.steps ?? [];
   const proofs = steps.filter((s) => s.proof).map((s) => proofOf(order, s));
   const states = steps.map((s) => stepState(order, s.id));
@@ -256,7 +261,10 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
       owed: owed(circuitsOff, 'circuit'),
     },
     lamps: { verdict: lamps.required ? lamps.verdict : null, owed: owed(openLamps, 'item') },
-    plan: { verdict: !has ? null : short ? 'fails' : 'holds', owed: short ? `${short} short` : '' },
+    plan: {
+      verdict: !has ? null : short ? 'fails' : work?.leftOut.length ? 'tight' : 'holds',
+      owed: short ? `${short} short` : work?.leftOut.length ? `${work.leftOut.length} left out` : '',
+    },
     bench: { verdict: !has ? null : failing ? 'fails' : left ? null : unproved.length ? 'unknown' : 'holds', owed: owed(left, 'step') },
     handover: {
       verdict: order.status === 'sealed' ? 'holds' : !has ? null : blocks.length ? null : 'holds',

@@ -102,10 +102,10 @@ const KEPT_ASKED = { bag: 'Bagged and labelled', owner: 'Bagged for the owner', 
 /** Minutes to mount what no step of its kit mounts, by its hole. Common practice, no source. */
 const MOUNT_MINUTES = { rect: 8, round: 6, none: 4, nothing: 3 } as const;
 
-/** Whether a step of its sheet mounts a device: by name, or, in sheets that name none, at its place. */
-function isMounted(kit: Kit, device: Kit['devices'][number]): boolean {
+/** Whether one of some steps of its sheet mounts a device: by name, or, in sheets that name none, at its place. */
+export function isMounted(kit: Kit, device: Kit['devices'][number], steps = kit.steps): boolean {
   const named = kit.steps.some((s) => s.mounts.length > 0);
-  return kit.steps.some((s) =>
+  return steps.some((s) =>
     named ? s.mounts.includes(device.id) : s.stage === 'mount' && (s.place === device.place || s.reach.includes(device.place)),
   );
 }

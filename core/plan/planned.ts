@@ -2,9 +2,10 @@ import type { Sees } from '#model/kit';
 import type { Expected } from '#model/reading';
 import type { Panel } from '#model/unit-model';
 
-export type BenchStage = 'make-safe' | 'bench-test' | 'open' | 'mount' | 'wire' | 'power-up' | 'prove' | 'close';
+export type BenchStage = 'make-safe' | 'find' | 'bench-test' | 'open' | 'mount' | 'wire' | 'power-up' | 'prove' | 'close';
 export const BENCH_STAGES: Record<BenchStage, string> = {
   'make-safe': 'Make safe',
+  find: 'Find',
   'bench-test': 'Bench-test',
   open: 'Open',
   mount: 'Mount',
@@ -47,6 +48,8 @@ export interface PlannedStep {
   kit: string | null;
   circuit: string | null;
   panel: Panel | null;
+  /** steps that come before it, whatever their kit */
+  after: string[];
   /** places that something is led past under panels that may stay on */
   way: string[];
   /** how long it must be left before anything else of its kit, such as while glue cures, minutes */
@@ -68,6 +71,7 @@ export const step = (s: Pick<PlannedStep, 'id' | 'stage' | 'title' | 'text' | 'm
   kit: null,
   circuit: null,
   panel: null,
+  after: [],
   way: [],
   waitMinutes: 0,
   waits: '',

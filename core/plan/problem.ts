@@ -2,6 +2,7 @@ import type { PlanChoice, PlanPin } from '#model/work-plan';
 import type { UnitModel } from '#model/unit-model';
 import type { Wiring } from '../wiring/planned';
 import { isChange } from './change-steps';
+import { feedStepOf } from './find-steps';
 import type { PlannedStep } from './planned';
 import type { SequenceProblem, SequenceTask } from './sequence-problem';
 import { CHARGING_STEP, REST_STEP } from './steps';
@@ -76,6 +77,12 @@ export function workProblem(
   const inStage = (stage: PlannedStep['stage']) => steps.filter((s) => s.stage === stage);
   const wires = inStage('wire');
   const last = (list: readonly PlannedStep[], s: PlannedStep) => list[list.indexOf(s) - 1];
+  /** what it names as done before it, as far as that is there */
+  const found = (s: PlannedStep) => s.after.filter((id) => steps.some((x) => x.id === id));
+  const takes = (x: PlannedStep) => x.id.startsWith('take/');
+  const finds = inStage('find');
+  /** whether taking something off uncovers a wire that must be found */
+  const hides = (off: PlannedStep, find: PlannedStep) => takes(off) && off.place !== null && off.place === find.place;
   const waiting = hands.filter((s) => s.waits);
   const everything = [
     ...new Set([
@@ -98,9 +105,11 @@ export function workProblem(
     switch (s.stage) {
       case 'bench-test':
         return { ...base, zone: 'workbench', open: [], power: 'any', after: chain };
+      case 'find':
+        // what hides it is off before
+        return { ...base, open: here, power: powered ? 'on' : 'any', after: [...first, ...ids(hands.filter((h) => hides(h, s)))] };
       case 'mount':
       case 'wire': {
-        const takes = (x: PlannedStep) => x.id.startsWith('take/');
         // what stood there is off before what takes its place goes on
         const off = takes(s)
           ? []
@@ -111,12 +120,12 @@ export function workProblem(
           ...base,
           minutes: s.minutes + (fished.get(s.id) ?? 0),
           open: openOf.get(s.id)!,
-          power: powered ? 'off' : 'any',
-          after: [...new Set([...first, ...chain, ...earlier, ...rest])],
+          power: powered && !finds.some((f) => hides(s, f)) ? 'off' : 'any',
+          after: [...new Set([...first, ...chain, ...earlier, ...rest, ...found(s)])],
         };
       }
       case 'prove': {
-        const feed = s.id.startsWith('feed/') ? s.id.slice(5) : null;
+        const feed = wiring.points.find((p) => feedStepOf(p.id) === s.id)?.id ?? null;
         const wired = feed
           ? wires.filter((w) => wiring.circuits.some((c) => c.id === w.circuit && (c.feed?.id === feed || c.trigger?.id === feed)))
           : s.kit === null
@@ -124,9 +133,12 @@ export function workProblem(
             : ofKit(s.kit, hands);
         // volts are read where a feed has been proved, and kits are tried with their volts right
         const circuit = s.circuit ? wiring.circuits.find((c) => c.id === s.circuit) : undefined;
-        const fed = steps.filter((x) => x.id === `feed/${circuit?.feed?.id}` || x.id === `feed/${circuit?.trigger?.id}`);
+        const fed = steps.filter((x) => [circuit?.feed, circuit?.trigger].some((p) => p && x.id === feedStepOf(p.id)));
         // the unit as a whole is proved last, with everything still open
-        const whole = s.kit === null && !feed ? inStage('prove').filter((x) => x.kit !== null || x.id.startsWith('feed/')) : [];
+        const whole =
+          s.kit === null && !feed
+            ? inStage('prove').filter((x) => x.kit !== null || wiring.points.some((p) => feedStepOf(p.id) === x.id))
+            : [];
         // what was agreed stands before the source is read
         const agreed = s.id === CHARGING_STEP ? inStage('prove').filter((x) => isChange(x.id)) : [];
         const volts = s.circuit === null && s.kit !== null ? ofKit(s.kit, inStage('prove')).filter((x) => x.circuit !== null) : [];

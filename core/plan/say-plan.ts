@@ -1,10 +1,11 @@
+import { sayUncovered, type Uncovered } from './coverage';
 import type { PlannedStep } from './planned';
 import type { WorkPlan } from './work';
 
 const min = (m: number) => `${Math.round(m)} minutes`;
 
 /** The plan’s answer in a sentence: how much work, whether it can be less, and what one tear-down saves. */
-export function planSays(work: WorkPlan): string {
+export function planSays(work: WorkPlan & { leftOut?: readonly Uncovered[] }): string {
   const waits = [...new Set(work.steps.map((s) => s.waits).filter(Boolean))];
   const saved = Math.round(work.apart.minutes - work.cost.minutes);
   const over = (work.cost.minutes / Math.max(1e-9, work.bound) - 1) * 100;
@@ -13,6 +14,7 @@ export function planSays(work: WorkPlan): string {
     work.optimal ? '; no order takes less' : `; no order takes less than ${min(work.bound)} (${over.toFixed(1)} % under)`,
     saved > 0 ? `, and one tear-down saves ${min(saved)} over kit by kit` : '',
     '.',
+    work.leftOut ? (work.leftOut.length ? ` Left out: ${sayUncovered(work.leftOut)}.` : ' Nothing is left out.') : '',
     waits.length ? ` Waits for ${waits.join(', ')}: that work comes last.` : '',
   ].join('');
 }

@@ -1,7 +1,7 @@
 import type { Memo } from '../memo';
-import type { WorkProblem } from './problem';
+import { allBefore, type WorkProblem } from './problem';
 import { sequence } from './sequence';
-import { POWER, stepAt, type Sequence, type SequenceProblem, type SequenceStep } from './sequence-problem';
+import { POWER, stepAt, type Sequence, type SequenceProblem, type SequenceStep, type SequenceTask } from './sequence-problem';
 import { REST_STEP } from './steps';
 
 /** States looked at before an order of the work is taken as found, not proved: a plan must be there at once. */
@@ -63,55 +63,106 @@ export function solve(p: SequenceProblem, memo: Memo): Sequence {
 }
 
 /**
- * What comes before everything else: panels over the battery off, the battery read at rest, power off. Nothing else is
- * opened or worked on before. Job practice, common practice, no source.
- * @returns the steps with their minutes, and where the work stands after them
+ * What comes before everything else: panels over the battery off, the battery read at rest, every wire and feed of the unit
+ * found that something is joined to, power off. Nothing else is opened or worked on before; what is opened to find a wire is
+ * opened in the order that takes least. Job practice, common practice, no source.
+ * @returns the steps with their minutes, the least that any order of them takes, and where the work stands after them
  */
-export function makeSafe(p: WorkProblem): { steps: SequenceStep[]; minutes: number; start: NonNullable<SequenceProblem['start']> } {
+export function makeSafe(
+  p: WorkProblem,
+  memo: Memo,
+): { steps: SequenceStep[]; minutes: number; bound: number; optimal: boolean; start: NonNullable<SequenceProblem['start']> } {
   const start = p.start!;
-  const rest = p.tasks.find((t) => t.id === REST_STEP && !start.done.includes(t.id));
-  const off = start.power === 'on' && p.tasks.some((t) => t.power === 'off' && !start.done.includes(t.id));
-  const steps: SequenceStep[] = [];
-  if (!rest && !off) return { steps, minutes: 0, start };
-  const zones: string[] = start.zone === null ? [] : [start.zone];
-  let minutes = 0;
-  const step = (s: SequenceStep, zone: string, takes: number) => {
-    minutes += takes + (zones.length && zones.at(-1) !== zone ? p.moveMinutes : 0);
-    zones.push(zone);
-    steps.push(s);
-  };
-  const open = new Set(start.off);
+  const left = p.tasks.filter((t) => !start.done.includes(t.id));
+  const rest = left.find((t) => t.id === REST_STEP);
+  const off = start.power === 'on' && left.some((t) => t.power === 'off');
+  if (!rest && !off) return { steps: [], minutes: 0, bound: 0, optimal: true, start };
+  // what is found with power on, and what must be done for that
+  const wanted = new Set(off ? left.filter((t) => t.step.stage === 'find').flatMap((t) => [t.id, ...allBefore(p.tasks, t.id)]) : []);
+  const finds = left.filter((t) => wanted.has(t.id) && t !== rest && t.power !== 'off');
+  const panels = new Map<string, SequenceProblem['panels'][number]>();
   const take = (id: string) => {
-    if (open.has(id)) return;
+    if (start.off.includes(id) || panels.has(id)) return;
     const panel = p.panels.find((x) => x.id === id)!;
     panel.after.forEach(take);
-    open.add(id);
-    step({ do: 'panel-off', id }, panel.zone, panel.offMinutes);
+    panels.set(id, panel);
   };
-  p.power.open?.forEach(take);
-  if (rest) step({ do: 'task', id: rest.id }, rest.zone, rest.minutes);
-  if (off) step({ do: 'power-off', id: POWER }, p.power.zone, p.power.offMinutes);
+  const battery = [...(p.power.open ?? []), ...(rest?.open ?? [])];
+  battery.forEach(take);
+  const over = new Set(panels.keys());
+  for (const f of finds) f.open.forEach(take);
+  const first = rest ? [rest.id] : [];
+  const opened = (ids: readonly string[]) => ids.flatMap((id) => (panels.has(id) ? [openOf(id)] : []));
+  const task = (id: string, zone: string, minutes: number, after: readonly string[]): SequenceTask => ({
+    id,
+    zone,
+    minutes,
+    open: [],
+    power: 'any',
+    after,
+  });
+  const tasks = [
+    ...[...panels.values()].map((x) =>
+      task(openOf(x.id), x.zone, x.offMinutes, [...opened(x.after), ...(over.has(x.id) ? [] : [...first, ...opened([...over])])]),
+    ),
+    ...(rest ? [task(rest.id, rest.zone, rest.minutes, opened([...over]))] : []),
+    ...finds.map((f) =>
+      task(f.id, f.zone, f.minutes, [
+        ...first,
+        ...f.after.filter((a) => finds.some((x) => x.id === a)),
+        ...opened(f.open),
+        ...opened([...over]),
+      ]),
+    ),
+  ];
+  if (off)
+    tasks.push(
+      task(
+        POWER,
+        p.power.zone,
+        p.power.offMinutes,
+        tasks.map((t) => t.id),
+      ),
+    );
+  const found = solve(
+    {
+      tasks,
+      panels: [],
+      power: { zone: p.power.zone, offMinutes: 0, onMinutes: 0 },
+      moveMinutes: p.moveMinutes,
+      start: { done: [], off: [], power: 'on', zone: start.zone },
+    },
+    memo,
+  );
+  const panelOf = new Map([...panels.keys()].map((id) => [openOf(id), id]));
+  const steps = found.steps.map((s): SequenceStep =>
+    panelOf.has(s.id) ? { do: 'panel-off', id: panelOf.get(s.id)! } : s.id === POWER ? { do: 'power-off', id: POWER } : s,
+  );
+  const last = found.steps.at(-1);
   return {
     steps,
-    minutes,
+    minutes: found.minutes,
+    bound: found.bound,
+    optimal: found.optimal,
     start: {
-      done: rest ? [...start.done, rest.id] : start.done,
-      off: [...open],
+      done: [...start.done, ...first, ...finds.map((f) => f.id)],
+      off: [...start.off, ...panels.keys()],
       power: off ? 'off' : start.power,
-      zone: zones.at(-1) ?? null,
+      zone: last ? tasks.find((t) => t.id === last.id)!.zone : start.zone,
     },
   };
 }
+const openOf = (panel: string): string => `open ${panel}`;
 
 /** The whole order from where the work stands: made safe first, then what takes least. */
 export function solveSafely(p: WorkProblem, memo: Memo): Sequence & { safe: ReturnType<typeof makeSafe> } {
-  const safe = makeSafe(p);
+  const safe = makeSafe(p, memo);
   const found = solve({ ...p, start: safe.start }, memo);
   return {
     steps: [...safe.steps, ...found.steps],
     minutes: safe.minutes + found.minutes,
-    bound: safe.minutes + found.bound,
-    optimal: found.optimal,
+    bound: safe.bound + found.bound,
+    optimal: safe.optimal && found.optimal,
     safe,
   };
 }

@@ -90,12 +90,15 @@ const steps = (model: string, kits: string[], change: (m: UnitModel) => void = (
 const cautionsAt = (list: ReturnType<typeof steps>, id: RegExp) => list.filter((s) => id.test(s.id)).flatMap((s) => s.cautions);
 
 describe('packs', () => {
-  it('a cart goes to TOW, its pack comes back with an insulated tool, eyes covered, loads off, and to RUN, held, before its key wire is proved', () => {
+  it('a cart goes to TOW, its pack comes back with an insulated tool, eyes covered, loads off, and to RUN, held; its key wire is read at RUN, held, before its power is off', () => {
     const list = steps('parkway-48', ['reducer-48', 'usb-socket']);
     const at = (id: string) => list.findIndex((s) => s.id === id);
     expect(at('safe/tow')).toBeGreaterThan(0);
     expect(at('power/run')).toBe(at('power/on') + 1);
-    expect(at('feed/key-wire')).toBeGreaterThan(at('power/run'));
+    const key = list[at('feed/key-wire')]!;
+    expect(at('feed/key-wire')).toBeLessThan(at('safe/tow'));
+    expect(key.readings[0]!.label).toMatch(/RUN, wheels chocked/);
+    expect(key.cautions.join()).toMatch(/may move/);
     const on = list[at('power/on')]!;
     expect(on.tool).toMatch(/insulated/);
     expect(on.text).toMatch(/Loads off/);

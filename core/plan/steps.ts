@@ -7,13 +7,17 @@ import type { Budget } from '../energy/budget';
 import type { OrderLamps } from '../lighting/check';
 import { isHighVoltage, isTraction, PACK_WORK_V } from '../wire-rules/high-volts';
 import type { EndWork } from '../wiring/box-work';
+import { cutSteps, feedSteps, feedStepOf, findSteps, soughtBefore } from './find-steps';
+import { hazardsAlong } from '../circuit/route';
+import { circuitSight } from '../fault/sight';
 import { lampSteps } from './lamp-steps';
 import { changeSteps } from './change-steps';
 import { jobSteps } from './job-steps';
 import { kitSteps, mountSteps, offSteps } from './kit-steps';
+import { switchProofs } from './switch-proofs';
 import { isWork, laySteps, wireStep } from './wire-steps';
 import { BATTERY_CAUTION, step, yes, type PlannedStep } from './planned';
-import { sourceExpected, chargingExpected, deadExpected, liveExpected, parkedExpected, restBand, supplyExpected } from './expect';
+import { sourceExpected, chargingExpected, parkedExpected, restBand, supplyExpected } from './expect';
 
 /** Read while everything is still as it came. */
 export const REST_STEP = 'safe/rest';
@@ -188,42 +192,24 @@ export const panelStep = (p: Panel, off: boolean): PlannedStep =>
     cautions: p.hands === 2 ? ['Two people for this lift'] : [],
   });
 
-/** A keyed feed is proved dead, live, dead; a constant one live. */
-function feedProofs(model: UnitModel, wiring: Wiring): PlannedStep[] {
-  // what a kit hands on is proved where the kit itself is fed
-  const given = new Set(wiring.circuits.flatMap((c) => c.kit.provides.map((p) => p.id)));
-  const used = wiring.points.filter((p) => !given.has(p.id) && wiring.circuits.some((c) => c.feed?.id === p.id || c.trigger?.id === p.id));
-  return used.map((p) => {
-    const place = p.place;
-    const live = liveExpected(model, p);
-    if (p.switching === 'keyed')
-      return step({
-        id: `feed/${p.id}`,
-        stage: 'prove',
-        proof: true,
-        place,
-        tool: 'meter',
-        minutes: 3,
-        title: `Volts at ${p.name}: key off, on, off`,
-        text: 'Meter from the feed to ground. A wire that flashes is a turn-signal wire: choose another.',
-        readings: [
-          { id: 'off-1', label: 'Key off', expected: deadExpected(wiring.harness, p) },
-          { id: 'on', label: 'Key on', expected: live },
-          { id: 'off-2', label: 'Key off again', expected: deadExpected(wiring.harness, p) },
-        ],
-      });
-    return step({
-      id: `feed/${p.id}`,
-      stage: 'prove',
-      proof: true,
-      place,
-      tool: 'meter',
-      minutes: 1,
-      title: `Volts at ${p.name}`,
-      text: 'Meter from the feed to ground, key off.',
-      readings: [{ id: 'on', label: 'Key off', expected: live }],
-    });
+/** Kinds that are steered by bars, not by a wheel. */
+const BARS: readonly UnitModel['kind'][] = ['motorcycle', 'snow-machine'];
+
+/** Whether anything that was added lies where steering moves. */
+const pastSteering = ({ harness }: Wiring, model: UnitModel): boolean =>
+  harness.elements.some((e) => e.kind === 'wire' && hazardsAlong(model, e.places).includes('steering'));
+
+/** How a circuit is on while its volts are read: by its own switches, as the wiring is planned. */
+function voltsText(c: PlannedCircuit, { harness }: Wiring, engine: boolean): string {
+  const state = circuitSight(harness, c, engine)?.state.controls ?? {};
+  const on = harness.controls.flatMap((x) => {
+    const at = x.positions.findIndex((p) => p.id === state[x.id]);
+    return at > 0 && x.id !== 'unit#key' && x.id !== 'unit#engine' ? [`${x.name} ${x.positions[at]!.name}`] : [];
   });
+  const first = engine && c.feed?.kind !== 'reducer-output' ? 'Engine at a fast idle' : 'Key on';
+  return on.length
+    ? `${first}; ${on.join(', ')}. Meter at the last device. Then off, by the same switch: dead.`
+    : `${first}, everything on this circuit on. Meter at the last device.`;
 }
 
 /**
@@ -245,6 +231,8 @@ export function workSteps(
   const of = (stage: Stage) => kits.flatMap((k) => kitSteps(k, stage, model, budget, wiring));
   const at = model.electrical.battery.place;
   const engine = model.electrical.source.kind !== 'none';
+  const feeds = feedSteps(model, wiring);
+  const found = feeds.filter((s) => s.stage === 'find').map((s) => s.id);
   const draws = (c: PlannedCircuit) => c.circuit.devices.some((d) => c.kit.devices.find((x) => x.id === d)?.load);
   const loaded = wiring.circuits.filter((c) => c.load.peakA !== null && c.load.peakA > 0 && !c.circuit.makes && draws(c));
   return [
@@ -252,14 +240,23 @@ export function workSteps(
     ...of('bench-test'),
     ...lampSteps(order, sheets, lamps),
     ...changeSteps(order, sheets, wiring),
+    ...findSteps(kits, model),
+    ...feeds.filter((s) => s.stage === 'find'),
     ...kits.flatMap((k) => offSteps(k, unit)),
     ...of('mount'),
     ...jobSteps(order.jobs ?? []),
     ...kits.flatMap(mountSteps),
     ...kits.flatMap((k) => laySteps(k, wiring, model, ends)),
+    ...kits.flatMap((k) => cutSteps(k, kits, model)),
     ...of('wire'),
-    ...wiring.circuits.filter((c) => isWork(c, wiring.harness, ends)).map((c) => wireStep(c, wiring, model, ends)),
-    ...feedProofs(model, wiring),
+    ...wiring.circuits
+      .filter((c) => isWork(c, wiring.harness, ends))
+      .map((c) => ({
+        ...wireStep(c, wiring, model, ends),
+        // what it is joined to is found first, and cut where it is cut
+        after: [...found.filter((f) => [c.feed, c.trigger].some((p) => p && feedStepOf(p.id) === f)), ...soughtBefore(c.kit, kits, model)],
+      })),
+    ...feeds.filter((s) => s.stage === 'prove'),
     ...loaded.map((c) =>
       step({
         id: `volts/${c.id}`,
@@ -271,14 +268,12 @@ export function workSteps(
         tool: 'meter',
         minutes: 2,
         title: `Volts at ${c.circuit.name}`,
-        text:
-          engine && c.feed?.kind !== 'reducer-output'
-            ? 'Engine at a fast idle, everything on this circuit on. Meter at the last device.'
-            : 'Everything on this circuit on. Meter at the last device.',
+        text: voltsText(c, wiring, engine),
         readings: [{ id: 'volts', label: 'At the device, on', expected: supplyExpected(model, c, wiring.harness, engine) }],
       }),
     ),
     ...of('prove'),
+    ...switchProofs(kits, wiring),
     ...(wiring.circuits.length
       ? [
           ...(engine
@@ -314,7 +309,7 @@ export function workSteps(
           }),
         ]
       : []),
-    ...(model.kind === 'motorcycle'
+    ...(model.kind === 'motorcycle' || pastSteering(wiring, model)
       ? [
           step({
             id: 'prove/bars',
@@ -322,7 +317,7 @@ export function workSteps(
             proof: true,
             place: null,
             minutes: 1,
-            title: 'Bars lock to lock',
+            title: `${BARS.includes(model.kind) ? 'Bars' : 'Wheel'} lock to lock`,
             text: 'Slowly, both ways: nothing pulls, touches or opens a switch.',
             readings: [yes('free', 'Free lock to lock')],
           }),

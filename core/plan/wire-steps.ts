@@ -120,7 +120,7 @@ export function wireStep(c: PlannedCircuit, wiring: Wiring, model: UnitModel, al
 }
 
 /** A single lead is laid as it is joined. */
-const isLead = (b: Wiring['boxes'][number]): boolean => b.harness.legs.length === 1;
+export const isLead = (b: Wiring['boxes'][number]): boolean => b.harness.legs.length === 1;
 
 /** Laying each ready harness of a kit along the unit, before anything of it is joined. */
 export function laySteps(kit: Kit, wiring: Wiring, model: UnitModel, all: readonly EndWork[]): PlannedStep[] {

@@ -3,6 +3,7 @@ import type { PlanChoice, PlanPin } from '#model/work-plan';
 import type { Wiring } from '../wiring/planned';
 import type { Memo } from '../memo';
 import { isChange } from './change-steps';
+import { feedStepOf } from './find-steps';
 import type { PlannedStep } from './planned';
 import { usesFishing, workProblem, type WorkProblem, type WorkTask, type WorkTimes } from './problem';
 import { stepAt, type Sequence, type SequenceProblem } from './sequence-problem';
@@ -74,13 +75,14 @@ function reckon({ model, steps: mine, wiring, times, runs: choice, pins }: WorkI
     .filter((k) => k !== null)
     .map((kit, nth) => {
       // what was agreed for the unit is done once, with the first of them; by itself, a kit needs its own feeds proved, and what is proved for the whole unit
-      const circuits = wiring.circuits.filter((c) => c.kit.id === kit);
+      const feeds = (of: string | null) =>
+        wiring.circuits
+          .filter((c) => of === null || c.kit.id === of)
+          .flatMap((c) => [c.feed, c.trigger].flatMap((p) => (p ? [feedStepOf(p.id)] : [])));
+      const needed = new Set([...feeds(kit), ...mine.flatMap((s) => (s.kit === kit ? s.after : []))]);
+      const others = new Set([...feeds(null), ...mine.flatMap((s) => s.after)]);
       const own = mine.filter(
-        (s) =>
-          s.kit === kit ||
-          (s.kit === null &&
-            (nth === 0 || !isChange(s.id)) &&
-            (!s.id.startsWith('feed/') || circuits.some((c) => s.id === `feed/${c.feed?.id}` || s.id === `feed/${c.trigger?.id}`))),
+        (s) => s.kit === kit || (s.kit === null && (nth === 0 || !isChange(s.id)) && (!others.has(s.id) || needed.has(s.id))),
       );
       const p = make(runs, own, []);
       const q = solveSafely({ ...p, start: fresh }, memo);
@@ -110,7 +112,7 @@ const RECENT = 40;
 export function workBase(input: WorkInput, memo: Memo): WorkBase {
   const { model, steps, wiring, times, runs, pins } = input;
   const key = JSON.stringify([
-    steps.map((s) => [s.id, s.minutes, s.place, s.reach, s.way, s.waits]),
+    steps.map((s) => [s.id, s.minutes, s.place, s.reach, s.way, s.after, s.waits]),
     wiring.circuits.map((c) => [c.id, c.feed?.id, c.trigger?.id, c.route?.places]),
     times.moveMinutes,
     times.fishMinutes,

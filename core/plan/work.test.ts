@@ -3,6 +3,7 @@ import { DEFAULT_SETTINGS } from '#model/settings';
 import type { OrderCommand } from '../events/registry';
 import type { Order } from '#model/order';
 import { after, demoOrder } from '../../tests/demo-sheets';
+import { behind } from './problem';
 import { assess } from '../order/assess';
 import { decide, Refused } from '../events/decide';
 import { placesFor } from './moves';
@@ -37,10 +38,23 @@ describe('the plan of an order', () => {
     expect(walked.minutes).toBeCloseTo(w.left, 6);
     // before it, everything is made safe
     const safe = w.steps.findIndex((s) => s.id === 'safe/negative');
-    expect(w.steps.slice(0, safe + 1).every((s) => s.stage === 'make-safe' || s.panel?.hides.includes('battery'))).toBe(true);
+    // but what must be found with power on, and what hides it
+    const finds = w.steps.filter((s) => s.stage === 'find');
+    expect(finds.map((s) => s.id)).toContain('feed/bus-keyed');
+    const sought = new Set(finds.map((s) => s.place));
+    const hides = behind(
+      sheets.model,
+      sheets.model.panels.filter((p) => p.hides.some((h) => h === 'battery' || sought.has(h))).map((p) => p.id),
+    );
+    expect(
+      w.steps.slice(0, safe + 1).every((s) => s.stage === 'make-safe' || s.stage === 'find' || (s.panel && hides.has(s.panel.id))),
+    ).toBe(true);
+    for (const f of finds) expect(w.steps.indexOf(f)).toBeLessThan(safe);
     expect(w.at.get(w.steps[safe]!.id)! + w.steps[safe]!.minutes + w.left).toBeCloseTo(w.cost.minutes, 6);
     expect(w.bound).toBeCloseTo(w.cost.minutes, 6);
-    expect(planSays(w)).toMatch(/^\d+ steps, \d+ minutes; no order takes less, and one tear-down saves \d+ minutes over kit by kit\.$/);
+    expect(planSays(w)).toMatch(
+      /^\d+ steps, \d+ minutes; no order takes less, and one tear-down saves \d+ minutes over kit by kit\. Nothing is left out\.$/,
+    );
     expect(toolsOf(w.steps)).toContain('meter');
     expect(toolsOf(w.steps)).not.toContain('hand');
   });
@@ -80,7 +94,11 @@ describe('the plan of an order', () => {
     expect(ids.slice(0, 2).sort()).toEqual(['open/grille', 'safe/negative']);
     expect(ids).not.toContain('open/hood');
     expect(ids).toContain('shut/hood');
-    expect(ids.filter((i) => i.startsWith('safe/negative'))).toEqual(['safe/negative']);
+    // power was off before the feeds were found: it comes back for that, and goes off again before anything is joined
+    expect(ids.filter((i) => i.startsWith('safe/negative'))).toEqual(['safe/negative', 'safe/negative/2']);
+    const [again, wired] = [ids.indexOf('safe/negative/2'), ids.findIndex((i) => i.startsWith('wire/'))];
+    for (const f of w.steps.filter((s) => s.stage === 'find')) expect(ids.indexOf(f.id)).toBeLessThan(again);
+    expect(again).toBeLessThan(wired);
   });
 
   it('a kit added after closing opens what it needs again, and nothing for proofs elsewhere', () => {

@@ -5,6 +5,7 @@ import type { Order } from '#model/order';
 import type { Sheets } from '#model/sheet';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoModel, demoOrder } from '../../tests/demo-sheets';
+import { cutSides } from './factory-cuts';
 import { capRows, spliceRows } from '../harness/cut-list';
 import { Simulator } from '../harness/simulate';
 import { assess } from '../order/assess';
@@ -76,8 +77,25 @@ describe('factory rear lamps that become signals', () => {
       ['RD/BU', 'GY/BK', 10],
       ['BK', 'BK', 10],
     ]);
-    const cut = a.steps.findIndex((s) => s.id === 'rear-lamp-signals/cut');
-    expect(cut).toBeLessThan(a.steps.findIndex((s) => s.id === 'wire/rear-lamp-signals/signals'));
+    const at = (id: string) => a.steps.findIndex((s) => s.id === id);
+    const [left, right] = ['left', 'right'].map((side) => at(`cut/rear-lamp-signals/stop-tail-${side}`)) as [number, number];
+    // each is found with power on, at its own place, before power is off; then cut, then joined
+    for (const [side, cut] of [
+      ['left', left],
+      ['right', right],
+    ] as const) {
+      const found = at(`find/stop/tail-${side}`);
+      expect(a.steps[found]!.readings[0]!.label).toBe('Dead; live with key run, brake pressed; dead again');
+      expect(found).toBeGreaterThan(-1);
+      expect(a.steps.findIndex((s) => s.title === `Cover behind the ${side} tail lamp off`)).toBeLessThan(found);
+      expect(found).toBeLessThan(at('safe/negative'));
+      expect(at('safe/negative')).toBeLessThan(cut);
+      expect(cut).toBeLessThan(at('wire/rear-lamp-signals/signals'));
+    }
+    expect(a.steps[left]!.text).toMatch(/unit’s side: to lead marked STOP\.\nThe far side: to leads marked RL/);
+    expect(a.steps[right]!.text).toMatch(/unit’s side: capped and tied back\./);
+    const { kits, model } = a.sheets;
+    expect(capRows(h, a.ends, cutSides(kits, model)).map((c) => c.lead)).toContain('stop-lamp wire, cut, unit’s side: RD/BU');
   });
 });
 

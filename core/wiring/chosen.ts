@@ -22,6 +22,7 @@ export function chosenKit(kit: Kit, chosen: Readonly<Record<string, string>>): K
     joins: here(kit.joins),
     provides: here(kit.provides),
     takesOff: here(kit.takesOff),
+    cuts: here(kit.cuts),
     devices: here(kit.devices),
     circuits: here(kit.circuits),
     leads: here(kit.leads),

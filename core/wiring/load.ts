@@ -72,7 +72,7 @@ export function loadWiring(laid: LaidWiring, settings: Settings): LoadedWiring {
   if (!measured.size) return { ...laid, draft: { ...draft, elements: asStocked }, flows: first, total: totalAmps(first) };
   const stretchOf = new Map([...measured].map(([id, m]) => [id, stretch(first, id, m)]));
   const elements = asStocked.map((e): HarnessElement => {
-    const by = e.kind === 'wire' && !e.box && !e.signal && e.circuit !== null ? stretchOf.get(e.circuit) : undefined;
+    const by = e.kind === 'wire' && !e.box && !e.signal && !e.shared && e.circuit !== null ? stretchOf.get(e.circuit) : undefined;
     return by && e.kind === 'wire' ? { ...e, lengthM: by(e.lengthM) } : e;
   });
   const flows = flowsAt({ ...draft, elements }, assigned);

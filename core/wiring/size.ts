@@ -19,6 +19,7 @@ import { ISOLATION_FACT, PACK_WORK_V } from '../wire-rules/high-volts';
 import { highestSystemVolts, highestVolts } from '../wire-rules/highest-volts';
 import { leastGauge } from '../wire-rules/least-gauge';
 import { crimpPull } from '../wire/choose';
+import { GAUGES } from '../wire/tables';
 import { FUSE_FACTOR, fuseColour } from '../wire/fuse';
 import { fuseFamily, fuseOpens } from '../wire/fuse-time';
 import { awgName } from '../wire/resistance';
@@ -139,7 +140,7 @@ export function sizeWiring(loaded: LoadedWiring, order: Order, settings: Setting
   const { model } = assigned;
   const wires = draft.elements.filter(isWire);
   const sizing = assigned.circuits.map((c): Sizing => {
-    const mine = wires.filter((w) => w.circuit === c.id && !w.signal);
+    const mine = wires.filter((w) => (w.circuit === c.id || w.shared?.includes(c.id)) && !w.signal);
     const fuse = draft.elements.find((e) => e.id === ownFuse(c.id));
     return {
       c,
@@ -169,10 +170,14 @@ export function sizeWiring(loaded: LoadedWiring, order: Order, settings: Setting
     const chosen = plain?.circuits.find((c) => c.id === s.c.id)?.chosen ?? null;
     const p = judge(s, around, bundled, loaded, settings, settled, chosen);
     planned.set(s.c.id, p);
-    if (p.awg !== null) for (const w of wires) if (w.circuit === p.id && w.awg === null) settled.gauges.set(w.id, p.awg);
+    if (p.awg !== null) for (const w of wires) if (w.circuit === p.id && w.awg === null && !w.shared) settled.gauges.set(w.id, p.awg);
     if (p.fuseA !== null && p.fuseFrom === 'shelf') settled.ratings.set(ownFuse(p.id), p.fuseA);
   }
   const circuits = assigned.circuits.map((c) => planned.get(c.id)!);
+  for (const w of wires) {
+    const awg = w.shared && sharedGauge(w, (c) => planned.get(c)?.awg ?? null, total.get(w.id) ?? 0, bundled(w));
+    if (awg) settled.gauges.set(w.id, awg);
+  }
   return {
     circuits,
     points: assigned.points,
@@ -199,10 +204,18 @@ function settle(
     const g = awgOf(s, sized);
     if (g === null) continue;
     awg.set(s.c.id, g);
-    for (const w of s.shelf) if (w.awg === null) gauges.set(w.id, g);
+    for (const w of s.shelf) if (w.awg === null && !w.shared) gauges.set(w.id, g);
     if (sized.fuseA !== null && !s.boxFuse) ratings.set(ownFuse(s.c.id), sized.fuseA);
   }
   return { awg };
+}
+
+/** The gauge of a wire that several circuits come home by: as thick as the thickest of theirs, and enough for all of them. */
+function sharedGauge(w: HarnessWire, gaugeOf: (circuit: string) => number | null, amps: number, bundled: number): number | null {
+  const gauges = [w.circuit!, ...w.shared!].flatMap((c) => gaugeOf(c) ?? []);
+  if (!gauges.length) return null;
+  const least = Math.min(...gauges);
+  return GAUGES.find((g) => g <= least && allowable({ ...w, awg: g }, { hot: w.hot, bundled }) >= amps) ?? least;
 }
 
 /** The network with everything settled, for good. */
@@ -413,6 +426,11 @@ function judge(
       joined: c.joined,
       ready: s.box.length > 0,
       fuseFrom,
+      homeWith: s.shelf.flatMap((w) => {
+        if (!w.shared) return [];
+        const others = assigned.circuits.filter((x) => x.id !== id && (x.id === w.circuit || w.shared!.includes(x.id)));
+        return { names: others.map((x) => x.circuit.name).join(', '), amps: total.get(w.id) ?? 0 };
+      }),
     }),
     around,
     highestV,

@@ -1,6 +1,7 @@
 import ELK from 'elkjs/lib/elk.bundled.js';
 import { JOINT_WORD } from '#core/circuit/joint';
 import { ImpossibleInput } from '#core/errors';
+import { cutSides } from '#core/wiring/factory-cuts';
 import { capRows, cutPlan, cutRows, spliceRows } from '#core/harness/cut-list';
 import { schematicSvg } from '#core/harness/draw';
 import { layOut } from '#core/harness/layout';
@@ -64,7 +65,9 @@ function wiringOf({ assessment, sheets, settings }: Seen) {
         placeName: place(s.place),
       }),
     ),
-    caps: capRows(harness, assessment.ends).map((c) => `${c.lead} (${place(c.place)})`),
+    caps: capRows(harness, assessment.ends, cutSides(assessment.sheets.kits, assessment.sheets.model)).map(
+      (c) => `${c.lead} (${place(c.place)})`,
+    ),
   };
 }
 

@@ -107,7 +107,7 @@ export function startWorkers(file: string, calcFile: string): Workers {
       } catch (e) {
         const { name: kind, message, code } = e as Error & { code?: string };
         // what is recorded is never too much: the machine is, for a moment, or the server is stopping
-        if ((kind === 'AbortError' && limit.lane === 'record') || /Terminating worker/.test(message))
+        if ((kind === 'AbortError' && (limit.lane === 'record' || name === 'readPicture')) || /Terminating worker/.test(message))
           throw new TooMuch('slow', 'The server has too much to do for a moment. What you typed is kept here and sent again.');
         if (kind === 'AbortError')
           throw new TooMuch('long', 'That takes too long to compute here: ask for less of it, or use the command on your own machine.');

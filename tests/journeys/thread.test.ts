@@ -178,7 +178,8 @@ describe('a side-by-side, from the door to the sheet', () => {
     const events = await eventsOf(maud, id);
     expect(events.filter((e) => e.says === 'Finding: Left clip of the hood was broken before')).toMatchObject([{ by: 'ines' }]);
     // by a press, or by the last reading that the step waited for
-    const ends = (says: string, t: string) => says === `Done: ${t}` || (says.startsWith(`${t}: `) && says.endsWith('; done'));
+    const ends = (says: string, t: string) =>
+      says === `Done: ${t}` || says.startsWith(`Done: ${t}; `) || (says.startsWith(`${t}: `) && says.endsWith('; done'));
     const done = events.filter((e) => e.by === 'maud').flatMap((e) => dark.filter((t) => ends(e.says, t)));
     expect(done).toEqual(dark);
     const after = await upNext();

@@ -46,19 +46,19 @@ describe('two browsers on one order', () => {
   it('readings by two people on different steps both stand', async () => {
     const tor = await room.person('tor');
     const maud = await room.person('maud');
-    const id = await open(room, tor, 'Drover 2', 'bench?step=feed%2Fbus-constant');
+    const id = await open(room, tor, 'Drover 2', 'bench?step=prove%2Fcharging');
     await open(room, maud, 'Drover 2', 'bench?step=prove%2Fparked');
     await tor.waitForSelector('#reading-in-hand');
     await maud.waitForSelector('#reading-in-hand');
-    await tor.type('#reading-in-hand', '12.6');
+    await tor.type('#reading-in-hand', '13.9 V');
     await maud.type('#reading-in-hand', '8 mA');
     await Promise.all([tor.keyboard.press('Enter'), maud.keyboard.press('Enter')]);
-    await sees(tor, '12.6 V');
+    await sees(tor, '13.9 V');
     await sees(maud, '8 mA');
     await tor.waitForFunction(
       async (i: string) =>
         ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).filter((e) =>
-          /bus bar, constant stud.*12.6 V|Parked draw.*0.008 A/.test(e.says),
+          /Charging volts.*13.9 V|Parked draw.*0.008 A/.test(e.says),
         ).length === 2,
       { timeout: 8000 },
       id,

@@ -244,11 +244,18 @@ describe('the calculation door over HTTP, and the rest of the face', () => {
   it('computes, refuses the impossible, and does not know the unknown', async () => {
     // it computes for who is signed in: a stranger costs nothing
     expect((await new Client(shop.base).call('POST', '/api/calc/wire.choose', { amps: 10 })).status).toBe(401);
-    expect((await tor.call('POST', '/api/calc/wire.choose', { amps: 10, oneWayM: 3.048, systemV: 12, maxDropPct: 3 })).body).toMatchObject({
+    // on a machine at its limit a calculation may be ended before it began
+    const calc = async (input: unknown) => {
+      for (let i = 0; ; i++) {
+        const { body } = await tor.call('POST', '/api/calc/wire.choose', input);
+        if (body.title !== 'Too much to compute' || i === 20) return body;
+      }
+    };
+    expect(await calc({ amps: 10, oneWayM: 3.048, systemV: 12, maxDropPct: 3 })).toMatchObject({
       awg: 12,
       limitedBy: 'drop',
     });
-    expect((await tor.call('POST', '/api/calc/wire.choose', { amps: -1 })).body).toMatchObject({ status: 422, fields: [{ path: 'amps' }] });
+    expect(await calc({ amps: -1 })).toMatchObject({ status: 422, fields: [{ path: 'amps' }] });
     expect((await tor.call('POST', '/api/calc/none', {})).status).toBe(404);
   });
   it('describes itself in OpenAPI from the same schemas', async () => {

@@ -2,6 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { useMemo, type ReactNode } from 'react';
 import type { Wiring } from '#core/wiring/planned';
 import { bundleRows } from '#core/harness/bundles';
+import { cutSides } from '#core/wiring/factory-cuts';
 import { capRows, cutPlan, spliceRows, type CutRow } from '#core/harness/cut-list';
 import { kitPlugs, pinTable, terminalTables } from '#core/harness/terminals';
 import { figure, showQuantity } from '#core/quantity/quantity';
@@ -65,7 +66,10 @@ export function CutJoin({
   const units = useUnits();
   const plan = useMemo(() => cutPlan(rows, settings.stock), [rows, settings.stock]);
   const splices = useMemo(() => spliceRows(harness, ends, jointOf), [harness, ends, jointOf]);
-  const caps = useMemo(() => capRows(harness, ends), [harness, ends]);
+  const caps = useMemo(() => {
+    const { kits, model } = assessment.sheets;
+    return capRows(harness, ends, cutSides(kits, model));
+  }, [harness, ends, assessment.sheets]);
   const tables = useMemo(() => terminalTables(harness), [harness]);
   const bundles = useMemo(() => bundleRows(harness, sheets.model, wiring.amps), [harness, sheets.model, wiring.amps]);
   const place = (id: string | null) => sheets.model.places.find((p) => p.id === id)?.name ?? '–';

@@ -1,8 +1,9 @@
 import '@xyflow/react/dist/base.css';
 import { chakra } from '@chakra-ui/react';
-import { Background, ReactFlow, ReactFlowProvider, useReactFlow, type Node, type NodeProps } from '@xyflow/react';
+import { Background, PanOnScrollMode, ReactFlow, ReactFlowProvider, useReactFlow, type Node, type NodeProps } from '@xyflow/react';
 import { Maximize2, ScanSearch, ZoomIn, ZoomOut } from 'lucide-react';
 import { createContext, memo, useContext, useEffect, useMemo } from 'react';
+import { labels, type Label } from '#core/harness/labels';
 import type { Layout, PlacedBlock, PlacedLink } from '#core/harness/layout';
 import type { Faults, Meter, Shown } from '#core/harness/simulate';
 import { plain } from '#core/harness/schematic';
@@ -45,7 +46,16 @@ export const SchematicView = memo(function SchematicView({
   height: string;
 }) {
   return (
-    <chakra.div height={height} borderWidth="1px" borderColor="rule" borderRadius="kadro" bg="raised" position="relative" overflow="hidden">
+    <chakra.div
+      height={height}
+      borderWidth="1px"
+      borderColor="rule"
+      borderRadius="kadro"
+      bg="raised"
+      overflow="hidden"
+      display="flex"
+      flexDirection="column"
+    >
       <SightContext value={sight}>
         <ReactFlowProvider>{layout && <Flow layout={layout} />}</ReactFlowProvider>
       </SightContext>
@@ -94,7 +104,7 @@ function Flow({ layout }: { layout: Layout }) {
   }, [layout]);
   const width = () => {
     const pane = document.querySelector('.react-flow')!.clientWidth;
-    const zoom = Math.min(1.15, Math.max(0.7, (pane - 8) / Math.max(layout.width, 320)));
+    const zoom = Math.min(1.15, Math.max(0.6, (pane - 4) / Math.max(layout.width, 320)));
     void flow.setViewport({ x: Math.max(2, (pane - layout.width * zoom) / 2), y: 4, zoom });
   };
   const shape = `${layout.width} ${layout.height}`;
@@ -108,25 +118,30 @@ function Flow({ layout }: { layout: Layout }) {
   }, [circuit, shape]); // eslint-disable-line react-hooks/exhaustive-deps
   return (
     <>
-      <ReactFlow
-        nodes={nodes}
-        nodeTypes={nodeTypes}
-        colorMode={scheme}
-        style={{ background: 'transparent' }}
-        nodesDraggable={false}
-        nodesConnectable={false}
-        elementsSelectable={false}
-        minZoom={0.25}
-        maxZoom={2.5}
-        zoomOnDoubleClick={false}
-        onPaneClick={() => onPick(null, null)}
-        proOptions={{ hideAttribution: true }}
-        aria-label="Schematic of the added wiring"
-      >
-        <Background gap={24} size={1} color="var(--chakra-colors-rule)" />
-      </ReactFlow>
-      <OriginLegend origins={new Set(layout.links.map((l) => l.origin))} />
-      <chakra.div position="absolute" right="8px" bottom="8px" display="flex" gap="4px" zIndex={5}>
+      <chakra.div flex="1" minH={0}>
+        <ReactFlow
+          nodes={nodes}
+          nodeTypes={nodeTypes}
+          colorMode={scheme}
+          style={{ background: 'transparent' }}
+          nodesDraggable={false}
+          nodesConnectable={false}
+          elementsSelectable={false}
+          minZoom={0.25}
+          maxZoom={2.5}
+          zoomOnDoubleClick={false}
+          panOnScroll
+          panOnScrollMode={PanOnScrollMode.Vertical}
+          onPaneClick={() => onPick(null, null)}
+          proOptions={{ hideAttribution: true }}
+          aria-label="Schematic of the added wiring"
+        >
+          <Background gap={24} size={1} color="var(--chakra-colors-rule)" />
+        </ReactFlow>
+      </chakra.div>
+      <chakra.div display="flex" alignItems="center" gap="4px" px="10px" py="4px" borderTopWidth="1px" borderColor="rule">
+        <OriginLegend origins={new Set(layout.links.map((l) => l.origin))} />
+        <chakra.span flex="1" />
         {(
           [
             ['Nearer', ZoomIn, () => void flow.zoomIn()],
@@ -146,7 +161,20 @@ function Flow({ layout }: { layout: Layout }) {
 
 /** All lines together, beneath the blocks: ELK has routed them. */
 function WiresView({ data }: NodeProps<WiresNode>) {
-  const { picked, circuit } = useSight();
+  const { picked, circuit, shown } = useSight();
+  const says = useMemo(
+    () =>
+      labels(
+        data.layout,
+        (l) => {
+          const runs = ampsOf(shown, l);
+          // gauge and amperes where there is room, or one of them
+          return [[l.label, runs].filter(Boolean).join(' · '), runs, l.label].filter(Boolean);
+        },
+        { char: 6.1, height: 11, off: 5 },
+      ),
+    [data.layout, shown],
+  );
   // what is picked is drawn last, on top
   const rank = (l: PlacedLink) => (l.element !== null && l.element === picked ? 2 : l.circuit === circuit ? 1 : 0);
   return (
@@ -154,19 +182,19 @@ function WiresView({ data }: NodeProps<WiresNode>) {
       {[...data.layout.links]
         .sort((a, b) => rank(a) - rank(b))
         .map((l) => (
-          <LinkView key={l.id} link={l} />
+          <LinkView key={l.id} link={l} says={says.get(l.id) ?? null} />
         ))}
     </chakra.svg>
   );
 }
 
 /** A line drawn as the wire it is: ink outline, true colour, tracer, and a moving dash where current runs. */
-function LinkView({ link: l }: { link: PlacedLink }) {
+function LinkView({ link: l, says }: { link: PlacedLink; says: Label | null }) {
   const { shown, faults, picked, circuit, onPick } = useSight();
   const d = l.points.map((p, i) => `${i ? 'L' : 'M'}${p.x} ${p.y}`).join('');
   const amps = l.element ? (shown?.amps.get(l.element) ?? 0) : 0;
   const open = l.element !== null && faults.open.includes(l.element);
-  const live = Math.abs(shown?.volts.get(l.from.port) ?? 0) > LIVE_V;
+  const live = Math.abs(shown?.volts.get(l.node) ?? 0) > LIVE_V;
   const runs = Math.abs(amps) > LIVE_A;
   const on = l.element !== null && picked === l.element;
   const dim = circuit !== null && l.circuit !== circuit;
@@ -184,12 +212,6 @@ function LinkView({ link: l }: { link: PlacedLink }) {
     : first && second
       ? { x: (first.x + second.x) / 2, y: (first.y + second.y) / 2 }
       : { x: 0, y: 0 };
-  // as much as its longest stretch has room for: gauge and amperes, or one of them
-  const text =
-    [[l.label, runs ? showAmps(amps) : ''].filter(Boolean).join(' · '), runs ? showAmps(amps) : l.label, l.label].find(
-      (t) => best && t && best[2] > t.length * 6.1 + 2,
-    ) ?? '';
-  const fits = best && text;
   return (
     <chakra.g opacity={dim ? 0.28 : 1} cursor="pointer" onClick={() => onPick(l.element, l.circuit)} data-wire={l.element} data-live={runs}>
       <title>{`${l.label || 'joined'}${runs ? `, ${showAmps(amps)}` : ''}`}</title>
@@ -220,24 +242,28 @@ function LinkView({ link: l }: { link: PlacedLink }) {
           <path d={`M${gap.x - 6} ${gap.y - 6}l12 12m0 -12l-12 12`} stroke="currentColor" strokeWidth={3} />
         </chakra.g>
       )}
-      {fits && !open && (
-        <g style={{ pointerEvents: 'none' }}>
-          <chakra.rect
-            x={best![0] - text.length * 3.05 - 3}
-            y={best![1] - 15}
-            width={text.length * 6.1 + 6}
-            height={11.5}
-            fill="raised"
-            opacity={0.86}
-          />
-          <chakra.text x={best![0]} y={best![1] - 6} textAnchor="middle" fontSize="10.5px" fontFamily="mono" fill="ink">
-            {text}
-          </chakra.text>
-        </g>
+      {says && !open && (
+        <chakra.text
+          x={says.x}
+          y={says.y - 2}
+          textAnchor="middle"
+          fontSize="10.5px"
+          fontFamily="mono"
+          fill="ink"
+          style={{ pointerEvents: 'none' }}
+        >
+          {says.text}
+        </chakra.text>
       )}
       <path d={d} fill="none" stroke="transparent" strokeWidth={14} style={{ pointerEvents: 'stroke' }} />
     </chakra.g>
   );
+}
+
+/** What a line carries, in words; nothing where it rests. */
+function ampsOf(shown: Shown | null, l: PlacedLink): string {
+  const amps = l.element ? (shown?.amps.get(l.element) ?? 0) : 0;
+  return Math.abs(amps) > LIVE_A ? showAmps(amps) : '';
 }
 
 const showAmps = (a: number): string => (Math.abs(a) < 0.1 ? `${figure(Math.abs(a) * 1000, 2)} mA` : `${figure(Math.abs(a), 3)} A`);
@@ -248,7 +274,7 @@ function BlockView({ data }: NodeProps<BlockNode>) {
   const dim = sight.circuit !== null && b.circuit !== null && b.circuit !== sight.circuit;
   const owner = (node: string | null) => sight.harness.nodes.find((n) => n.id === node)?.of;
   const wrong = sight.harness.problems.find((p) => p.node !== null && (b.ports.some((x) => x.id === p.node) || owner(p.node) === b.id));
-  const title = `${b.title}${b.note ? `, ${b.note}` : ''}`;
+  const title = b.kind === 'flag' ? `${b.title}: to ${b.note}` : `${b.title}${b.note ? `, ${b.note}` : ''}`;
   return (
     <chakra.svg
       width={`${b.width}px`}
@@ -283,6 +309,7 @@ function BlockView({ data }: NodeProps<BlockNode>) {
         </chakra.g>
       )}
       {b.kind !== 'splice' &&
+        b.kind !== 'flag' &&
         b.ports.map((p) => {
           const at = b.at[p.id]!;
           const wide = plain(b) || b.kind === 'fuse' || b.kind === 'plug' || b.kind === 'ground';
@@ -303,20 +330,10 @@ function BlockView({ data }: NodeProps<BlockNode>) {
           );
         })}
       {b.ports.map((p) => (
-        <Port key={p.id} id={portNode(sight.harness, p.id)} x={b.at[p.id]!.x} y={b.at[p.id]!.y} />
+        <Port key={p.id} id={p.node} x={b.at[p.id]!.x} y={b.at[p.id]!.y} />
       ))}
     </chakra.svg>
   );
-}
-
-/** The point of the network that a drawn port stands for. */
-function portNode(h: Harness, port: string): string | null {
-  const side = port.at(-1);
-  if (side === '<' || side === '>') {
-    const e = h.elements.find((x) => x.id === port.slice(0, -1));
-    return e ? (side === '<' ? e.from : e.to) : null;
-  }
-  return port.split('~')[0]!;
 }
 
 function Port({ id, x, y }: { id: string | null; x: number; y: number }) {
@@ -365,6 +382,27 @@ function Face({ b }: { b: PlacedBlock }) {
         <path d="M0 8H15V16M5 16H25M9 20.5H21M13 25H17" fill="none" />
       </chakra.g>
     );
+  if (b.kind === 'flag') {
+    const leaves = b.ports[0]!.side === 'in';
+    return (
+      <g>
+        <chakra.path
+          d={
+            leaves
+              ? `M0 0H${b.width - 6}L${b.width} ${b.height / 2}L${b.width - 6} ${b.height}H0Z`
+              : `M${b.width} 0H6L0 ${b.height / 2}L6 ${b.height}H${b.width}Z`
+          }
+          fill={on ? 'accentWash' : 'raised'}
+          stroke={edge}
+          strokeWidth={width}
+          strokeLinejoin="round"
+        />
+        <chakra.text x={b.width / 2} y={13.5} textAnchor="middle" fontSize="13px" fontWeight={700} fontFamily="mono" fill="ink">
+          {b.title}
+        </chakra.text>
+      </g>
+    );
+  }
   if (b.kind === 'fuse') {
     const blown = faults.blown.includes(b.elements[0]!) || shown?.blown.some((f) => f.id === b.elements[0]);
     return (

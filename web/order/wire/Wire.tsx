@@ -98,7 +98,7 @@ function WorkingModel() {
           sim={sim}
           rows={rows}
           circuit={picked}
-          height="max(420px, calc(100vh - 336px))"
+          height="max(400px, calc(100vh - 388px))"
           onCircuit={() => {
             setOpen(sim.picked.circuit);
             show('circuits');

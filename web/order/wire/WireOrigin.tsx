@@ -28,23 +28,11 @@ export function OriginLegend({ origins }: { origins: ReadonlySet<string | null> 
     </chakra.svg>
   );
   return (
-    <chakra.div
-      position="absolute"
-      left="8px"
-      bottom="8px"
-      display="flex"
-      gap="12px"
-      px="8px"
-      py="4px"
-      bg="raised"
-      borderRadius="kadro"
-      fontSize="14px"
-      zIndex={5}
-    >
+    <chakra.div display="flex" flexWrap="wrap" columnGap="16px" fontSize="14px" lineHeight="1.25">
       {(
         [
-          ['box', 'sheathed: ready, out of a box'],
-          ['shelf', 'ticked: cut off the shelf'],
+          ['box', 'sheathed: out of a box'],
+          ['shelf', 'ticked: off the shelf'],
         ] as const
       ).map(
         ([kind, words]) =>

@@ -1,11 +1,15 @@
 import { useEffect, useMemo, useState } from 'react';
-import { layOut, type Layout } from '#core/harness/layout';
+import { layOut, WIDE, type Layout } from '#core/harness/layout';
 import { schematicOf } from '#core/harness/schematic';
 import type { Scan } from '#core/harness/scan';
 import type { Faults, Meter, SwitchState } from '#core/harness/simulate';
 import type { Harness } from '#model/harness';
 import type { Answer } from './harness.worker';
 import { layouter, runScan, showWorker } from './workers';
+
+/** Below this many pixels the schematic has less room beside the drawing, and shorter rows. */
+const DESK = 1200;
+const NARROW = 780;
 
 /** The schematic laid out; the last one stays until the new one is there. */
 export function useLayout(harness: Harness): Layout | null {
@@ -18,7 +22,7 @@ export function useLayout(harness: Harness): Layout | null {
   );
   useEffect(() => {
     let stale = false;
-    void layOut(schematic, layouter()).then((l) => !stale && setLayout(l));
+    void layOut(schematic, layouter(), window.innerWidth < DESK ? NARROW : WIDE).then((l) => !stale && setLayout(l));
     return () => {
       stale = true;
     };
@@ -35,7 +39,7 @@ export function useLayout(harness: Harness): Layout | null {
         const fresh = blocks.get(b.id);
         return fresh?.ports.every((p) => b.at[p.id]) ? { ...b, ...fresh } : b;
       }),
-      links: layout.links.map((l) => ({ ...l, ...links.get(l.id), from: l.from, to: l.to })),
+      links: layout.links.map((l) => ({ ...l, ...links.get(l.of ?? l.id), id: l.id, from: l.from, to: l.to })),
     };
   }, [layout, schematic]);
 }
@@ -45,10 +49,9 @@ export function useShown(harness: Harness, state: Omit<SwitchState, 'beat'>, fau
   const [answers, setAnswers] = useState<[Answer, Answer] | null>(null);
   useEffect(() => {
     let stale = false;
-    const beats = harness.elements.some((e) => e.kind === 'contact' && e.when.some((w) => 'beat' in w));
-    const on = showWorker().show(harness, { ...state, beat: true }, faults, meter);
-    const off = beats ? showWorker().show(harness, { ...state, beat: false }, faults, meter) : on;
-    void Promise.all([on, off]).then((a) => !stale && setAnswers(a as [Answer, Answer]));
+    void showWorker()
+      .show(harness, state, faults, meter)
+      .then((a) => !stale && setAnswers(a));
     return () => {
       stale = true;
     };
