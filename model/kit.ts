@@ -156,7 +156,7 @@ export const Circuit = z.strictObject({
 });
 export type Circuit = z.infer<typeof Circuit>;
 
-export const ReadingUnit = z.enum(['V', 'A', 'ohm', 'mm', 'N', 'perMin', 'yes']);
+export const ReadingUnit = z.enum(['V', 'A', 'ohm', 'mm', 'N', 'Nm', 'C', 'min', 'perMin', 'yes']);
 export type ReadingUnit = z.infer<typeof ReadingUnit>;
 
 /**
@@ -199,6 +199,8 @@ export const KitStep = z.strictObject({
   stage: Stage,
   title: words(120),
   text: words(600),
+  /** why it is done, for who has not done it before */
+  why: words(240).optional(),
   place: Slug,
   /** other places that must be reachable too */
   reach: z.array(Slug).default([]),
@@ -236,8 +238,16 @@ export const Content = z.strictObject({
   count: z.number().int().positive().max(999),
   /** devices and harnesses that it is */
   of: z.array(Slug).max(40).default([]),
-  /** bolts and screws: how tight, and whether with thread-locker */
-  fastener: z.strictObject({ torqueNm: positive.max(1000).optional(), threadLocker: z.boolean().default(false) }).optional(),
+  /** bolts and screws: how tight, with thread-locker or not, and whether they hold a person */
+  fastener: z
+    .strictObject({
+      torqueNm: positive.max(1000).optional(),
+      threadLocker: z.boolean().default(false),
+      /** a seat belt, a seat, bars: a second person looks at it */
+      holdsPerson: z.boolean().default(false),
+    })
+    .refine((f) => !f.holdsPerson || f.torqueNm !== undefined, 'what holds a person needs its torque')
+    .optional(),
   /** tape and glue: what cleans the place, how long it is pressed, how long it cures, and from how warm on */
   pad: z
     .strictObject({
@@ -245,6 +255,8 @@ export const Content = z.strictObject({
       pressS: positive.max(3600),
       cureH: nonNegative.max(240).default(0),
       leastC: z.number().min(-40).max(60).optional(),
+      /** steps of this kit that wait until it has cured, beside the test ride */
+      before: z.array(Slug).max(20).default([]),
     })
     .optional(),
   when,
@@ -485,6 +497,10 @@ function checkKit(k: KitFields, chosen: Readonly<Record<string, string>>, bad: B
     (list as [{ id: string }, number][]).forEach(([x, i], n) => {
       if ((list as [{ id: string }, number][]).findIndex(([y]) => y.id === x.id) !== n) bad([key, i, 'id'], `“${x.id}” is there twice`);
     });
+  for (const [c, i] of here(k.contents))
+    (c.pad?.before ?? []).forEach(
+      (b, j) => steps.some(([s]) => s.id === b) || bad(['contents', i, 'pad', 'before', j], lacks(`step “${b}”`)),
+    );
   for (const [s, i] of steps) {
     s.mounts.forEach((d, j) => ids.has(d) || bad(['steps', i, 'mounts', j], lacks(`device “${d}”`)));
     s.uses.forEach((c, j) => pieces.has(c) || bad(['steps', i, 'uses', j], `names “${c}”, which is not in this box`));

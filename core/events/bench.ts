@@ -6,10 +6,11 @@ import { Expected } from '#model/reading';
 import { readingVerdict, stepState } from '../order/assess';
 import { fastenersHold, ledger, shortOf } from '../plan/fasteners';
 import { judgeReading } from '../plan/judge';
+import { SECOND_LOOK } from '../plan/kit-steps';
 import type { PlannedStep } from '../plan/planned';
 import { behind } from '../plan/problem';
 import { startClock, stopClocks, withStep } from './clock';
-import { ALL, BENCH, event, Refused, type Context, type Stamp } from './definition';
+import { ALL, BENCH, event, LEADS, Refused, type Context, type Stamp } from './definition';
 import { withReading } from './read-step';
 import { reason, someone, stepId } from './shapes';
 import { tookAt, tookShape, withTaken } from './take-stock';
@@ -31,6 +32,10 @@ function checkPerson(to: string | null, c: Context): void {
   if (to !== null && c.known.people && !c.known.people.includes(to)) throw new Refused(`Nobody here is called “${to}”.`, 'input', 'to');
 }
 
+/** Steps that only a lead may leave out: what makes the unit safe, and what holds a person. */
+const keepsSafe = (s: PlannedStep): boolean =>
+  s.stage === 'make-safe' || s.stage === 'power-up' || s.readings.some((r) => r.id === SECOND_LOOK);
+
 /** Why a step cannot be called done; null: it can. */
 export function whyNotDone(step: PlannedStep, order: Order, c: Context): string | null {
   if (stepState(order, step.id).status === 'done') return `“${step.title}” is already done.`;
@@ -42,6 +47,12 @@ export function whyNotDone(step: PlannedStep, order: Order, c: Context): string 
     );
     if (first) return `“${first.title}” comes before: what is not there yet cannot be proved.`;
   }
+  const power = tasks.find((t) => t.id === step.id)?.power;
+  const isolated = c.assessment.work?.isolated ?? false;
+  const turn = (stage: PlannedStep['stage']) =>
+    c.assessment.steps.find((s) => s.stage === stage && s.panel === null && stepState(order, s.id).status === 'todo')?.title ?? '';
+  if (power === 'on' && isolated) return `Power is off as the work stands: “${turn('power-up')}” comes first.`;
+  if (power === 'off' && !isolated) return `The unit is live: “${turn('make-safe')}” comes first.`;
   const missing = step.readings.find((r) => !r.optional && readingVerdict(order, step, r.id) === null);
   if (missing) return `Read “${missing.label}” first.`;
   const failing = step.readings.find((r) => readingVerdict(order, step, r.id) === 'fails');
@@ -52,7 +63,10 @@ export function whyNotDone(step: PlannedStep, order: Order, c: Context): string 
   const panel = step.panel?.id;
   // a panel stays off for what is proved behind it; what comes after closing waits for everything
   const holds = (id: string) => !panel || behind(c.sheets.model, tasks.find((t) => t.id === id)?.open ?? []).has(panel);
-  const open = c.assessment.proofs.find((p) => (p.state === 'missing' || p.state === 'failing') && holds(p.step.id));
+  // what is proved once all is closed waits for that, not the other way round
+  const open = c.assessment.proofs.find(
+    (p) => (p.state === 'missing' || p.state === 'failing') && p.step.stage !== 'close' && holds(p.step.id),
+  );
   return open ? `Prove before closing: “${open.step.title}” is ${open.state === 'failing' ? 'failing' : 'not proved yet'}.` : null;
 }
 
@@ -229,6 +243,8 @@ export const benchEvents = [
     asks: { step: stepId, reason },
     decide: (command, order, c) => {
       const step = planned(command.step, c);
+      if (keepsSafe(step) && !LEADS.includes(c.role))
+        throw new Refused(`“${step.title}” keeps people safe: a lead may skip it, with a reason.`, 'role', 'step');
       return { ...command, title: step.title, next: nextAfter(step.id, order, c) };
     },
     apply: (order, e, { at, by }) => settled(order, e.step, e.next, by, at, { status: 'skipped', reason: e.reason }),

@@ -1,4 +1,5 @@
 import type { Harness } from '#model/harness';
+import { canonical } from '../canonical';
 import { AT_REST, NO_FAULTS, type Faults, type SwitchState } from '../harness/simulate';
 import { alikeOf, type Shown } from './alike';
 import { singleFaults, type Cause, type CauseKind } from './causes';
@@ -306,12 +307,12 @@ export class FaultFinder {
     const groupIds = [...new Set(weighed.map((w) => w.h.cause))];
     const group = weighed.map((w) => groupIds.indexOf(w.h.cause));
     if (groupIds.length < 2) return { best: [], alike: new Map() };
-    const taken = new Set(evidence.map((e) => JSON.stringify(e.sight)));
+    const taken = new Set(evidence.map((e) => canonical(e.sight)));
     const shown: Shown[] = [];
     const found: (Omit<Measurement, 'outcomes'> & { worth: number; values: (number | null)[] })[] = [];
     const consider = (look: Probes, state: SwitchState) => {
       const sight = { state, look };
-      if (taken.has(JSON.stringify(sight))) return;
+      if (taken.has(canonical(sight))) return;
       const values = weighed.map((w) => this.predictor.value(sight, w.h.faults));
       shown.push({ look, values });
       const bits = gain(look, values, ps, group, groupIds.length);
@@ -379,7 +380,7 @@ const together = (a: Faults, b: Faults): Faults => ({
   weak: { ...a.weak, ...b.weak },
 });
 
-const distinct = (states: readonly SwitchState[]): SwitchState[] => [...new Map(states.map((s) => [JSON.stringify(s), s])).values()];
+const distinct = (states: readonly SwitchState[]): SwitchState[] => [...new Map(states.map((s) => [canonical(s), s])).values()];
 
 /** Whether a meter tells two values apart. */
 const differ = (look: Look, a: number | null, b: number | null): boolean =>

@@ -58,6 +58,13 @@ export function onStates(h: Harness, running: boolean): OnStates {
       }
       if (best === before) break;
     }
+    // what was turned on the way and is not needed goes back
+    for (const id of Object.keys(best.controls)) {
+      if (id in base) continue;
+      const { [id]: _, ...others } = best.controls;
+      const without = trial(others);
+      if (count(without.on, loads) >= count(best.on, loads)) best = without;
+    }
     if (count(best.on, loads)) return { controls: best.controls, beat: true };
     // some need two at once: a switch for its supply and one of its own
     for (const [i, a] of turns.entries())

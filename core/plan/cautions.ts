@@ -1,7 +1,7 @@
 import type { Kit } from '#model/kit';
 import type { UnitModel } from '#model/unit-model';
 import type { Sheets } from '#model/sheet';
-import type { PlannedStep } from './planned';
+import { yes, type PlannedStep } from './planned';
 
 /** Cautions of the work, each with where it is said. Common practice, no source, but where named; the maker's manual and the local code come first. */
 export const CAUTION = {
@@ -18,6 +18,9 @@ export const CAUTION = {
 
 /** What cuts or drills, in the words of steps, kits and tools. */
 const CUTS = /\b(drill(ed|ing)?|hole saw|cut-out|cut (inside|the)|saw|pilots?|template|hole \d)\b/i;
+const wordsOf = (s: PlannedStep): string => `${s.title} ${s.text} ${s.tool ?? ''}`;
+/** Whether a step cuts or drills into the unit, by its words. */
+export const cutsInto = (s: PlannedStep): boolean => !/^(wire|cut)\//.test(s.id) && CUTS.test(wordsOf(s));
 const LOUD: readonly string[] = ['horn', 'sound-signal'];
 
 const gasolineBoat = (m: UnitModel) => m.kind === 'boat' && m.electrical.source.kind !== 'none';
@@ -34,7 +37,11 @@ function sounds(step: PlannedStep, kits: readonly Kit[]): boolean {
   return !!kit?.devices.some((d) => seen.includes(d.id) && (LOUD.includes(d.equipment?.function ?? '') || d.audio !== undefined));
 }
 
-/** A step with the cautions that its unit, its place and its work call for, beside those that it came with. */
+/** What is looked at before anything is cut or drilled. Common practice, no source. */
+const BEFORE_CUT = [yes('behind', 'Looked behind it: no line, tank or harness where it is cut', 'before the drill or the saw')];
+const TEMPLATE = yes('template', 'The template lies right, and is the one for this side', 'before the drill or the saw');
+
+/** A step with the cautions and the looks before it that its unit, its place and its work call for, beside those that it came with. */
 export function withCautions(step: PlannedStep, sheets: Sheets): PlannedStep {
   const { model, kits } = sheets;
   const out: string[] = [];
@@ -46,11 +53,12 @@ export function withCautions(step: PlannedStep, sheets: Sheets): PlannedStep {
   }
   if (wheeled(model) && step.id === 'safe/off') out.push(CAUTION.stands);
   if (/^safe\/(negative|isolate)$/.test(step.id) && model.equipment.some((e) => e.function === 'belt')) out.push(CAUTION.pretensioner);
-  if (hands && !step.id.startsWith('wire/') && CUTS.test(`${step.title} ${step.text} ${step.tool ?? ''}`))
-    out.push(CAUTION.behind, CAUTION.eyes);
+  const cuts = hands && cutsInto(step);
+  if (cuts) out.push(CAUTION.behind, CAUTION.eyes);
   if (step.proof && sounds(step, kits)) out.push(CAUTION.hearing);
   if (lithium(sheets) && /^(power\/on|prove\/charging|change\/second-battery)/.test(step.id)) out.push(CAUTION.lithium);
   if (step.id === 'prove/parked') out.push(CAUTION.ammeter);
   const said = step.cautions.filter((c) => !out.includes(c) && !(out.includes(CAUTION.behind) && /look behind/i.test(c)));
-  return out.length ? { ...step, cautions: [...said, ...out] } : step;
+  const looks = cuts ? [...BEFORE_CUT, ...(/template|cut-out|cut inside/i.test(wordsOf(step)) ? [TEMPLATE] : [])] : [];
+  return out.length ? { ...step, cautions: [...said, ...out], readings: [...looks, ...step.readings] } : step;
 }

@@ -6,9 +6,10 @@ import { cutSides } from '../wiring/factory-cuts';
 import type { Wiring } from '../wiring/planned';
 import { cutStepOf } from './find-steps';
 import { isMounted } from './kit-steps';
+import { LAST_RUN, TIE_STEP, tieSteps } from './last-steps';
 import type { PlannedStep } from './planned';
 import { wireStepOf } from './used';
-import { isLead } from './wire-steps';
+import { isLead, layStepOf } from './wire-steps';
 
 /** Something of an order that no step of its plan sees to. */
 export interface Uncovered {
@@ -54,7 +55,7 @@ export function uncovered(
   for (const box of wiring.boxes) {
     if (!box.laid) continue;
     const own = ends.filter((e) => e.kit.id === box.kit && e.of.harness === box.harness.id);
-    const laid = ids.has(`lay/${box.kit}/${box.harness.id}`);
+    const laid = ids.has(layStepOf(box.kit, box.harness.id));
     // a single lead is laid as it is joined
     const joined = own.some((e) => e.circuits.some((c) => ids.has(wireStepOf(c))));
     lack(laid || (isLead(box) && joined), box.kit, box.harness.name, 'is laid by no step');
@@ -78,8 +79,11 @@ export function uncovered(
     const proofs = steps.filter((s) => s.stage === 'prove' && (s.circuit === c.id || (s.circuit === null && s.kit === c.kit.id)));
     if (draws) lack(proofs.length > 0, c.kit.id, c.circuit.name, 'is proved by no step');
   }
+  if (tieSteps(wiring, model).length) lack(ids.has(TIE_STEP), null, 'What was laid', 'is tied down by no step');
+  if (steps.some((s) => s.stage === 'prove' && s.circuit !== null))
+    lack(ids.has(LAST_RUN), null, 'What was fitted', 'is tried by no step once all is closed');
   for (const s of steps)
-    for (const before of s.after) lack(ids.has(before), s.kit, `What “${s.title}” needs`, 'is found or cut by no step');
+    for (const before of s.after) lack(ids.has(before), s.kit, `What “${s.title}” needs`, 'is found, cut or laid by no step');
   for (const p of model.panels) {
     const times = (stage: PlannedStep['stage']) => steps.filter((s) => s.panel?.id === p.id && s.stage === stage).length;
     lack(

@@ -139,7 +139,7 @@ export function chargingExpected(model: UnitModel, budget: Budget): Expected {
       why:
         idle.verdict === 'unknown'
           ? 'what is drawn is not known: battery volts are right'
-          : `at idle the source is ${idle.says.startsWith('short') ? idle.says : 'only just enough'}: the battery helps, so battery volts are right`,
+          : `${idle.says.startsWith('short') ? `the source is ${idle.says}` : 'at idle the source is only just enough'}: the battery helps, so battery volts are right`,
     };
   return { low: r2(source.regulatedV - 0.9), high: r2(source.regulatedV + 0.4), unit: 'V', why: 'the source carries everything at idle' };
 }

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { parseQuantity, showQuantity } from '../quantity/quantity';
-import { judgeReading, READING_DIGITS } from './judge';
+import { READING_DIGITS } from '../quantity/reading-units';
+import { judgeReading } from './judge';
 
 describe('a reading beside its limits', () => {
   const band = (low: number | null, high: number | null, unit: 'N' | 'V' | 'mm' = 'V') => ({ low, high, unit, why: '' });

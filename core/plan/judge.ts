@@ -1,3 +1,4 @@
+import { READING_DIGITS } from '../quantity/reading-units';
 import type { Verdict } from '#model/common';
 import type { Expected } from '#model/reading';
 
@@ -7,8 +8,6 @@ const EDGE = 0.05;
 /** A meter may show so much under nothing where nothing is. Common practice, no source. */
 const LAST_DIGITS = 0.05;
 
-/** Figures of a reading and of its limits, as they are shown and as they are judged: what reads as equal is equal. */
-export const READING_DIGITS = 4;
 const shown = (x: number) => Number(x.toPrecision(READING_DIGITS));
 
 /** Judges a reading against what was expected of it. A yes-or-no reading is 1 for yes. A band may be open on one side. */

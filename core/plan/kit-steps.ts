@@ -4,6 +4,7 @@ import type { Budget } from '../energy/budget';
 import { takenOff } from '../wiring/chosen';
 import type { Wiring } from '../wiring/planned';
 import { kitExpected } from './expect';
+import { RIDE_STEP } from './last-steps';
 import { step, yes, type PlannedStep } from './planned';
 
 /** The steps of a kit’s sheet at a stage, with what the pieces that they use ask for. */
@@ -17,8 +18,13 @@ function placeOf(kit: Kit, s: KitStep): string {
   return device?.place ?? s.place;
 }
 
+/** A click-type wrench is off by so much (ISO 6789-1, from memory). */
+const TORQUE_SHARE = 0.04;
+/** The reading by which a second person says that they looked. */
+export const SECOND_LOOK = 'second';
+
 /** What the pieces that a step uses ask for: how tight, what cleans, how long it is pressed and left. */
-function usesOf(kit: Kit, s: KitStep): { says: string[]; readings: PlannedStep['readings']; waitMinutes: number } {
+function usesOf(kit: Kit, s: KitStep): Pick<PlannedStep, 'readings' | 'waitMinutes' | 'waitsFor' | 'holds'> & { says: string[] } {
   const pieces = s.uses.flatMap((id) => kit.contents.find((c) => c.id === id) ?? []);
   const tight = pieces.filter((c) => c.fastener?.torqueNm !== undefined);
   const pads = pieces.filter((c) => c.pad);
@@ -27,7 +33,7 @@ function usesOf(kit: Kit, s: KitStep): { says: string[]; readings: PlannedStep['
       const out: string[] = [];
       if (c.fastener)
         out.push(
-          `${c.item}, ${c.count}: ${[
+          `${c.item}, ${c.count}: ${c.count > 1 ? 'all started by hand, aligned, then ' : ''}${[
             c.fastener.torqueNm === undefined ? 'hand-tight and a quarter turn' : `${c.fastener.torqueNm} N·m`,
             ...(c.fastener.threadLocker ? ['thread-locker'] : []),
           ].join(', ')}.`,
@@ -38,8 +44,35 @@ function usesOf(kit: Kit, s: KitStep): { says: string[]; readings: PlannedStep['
         );
       return out;
     }),
-    readings: tight.length ? [yes('torque', `Tightened: ${tight.map((c) => `${c.item} to ${c.fastener!.torqueNm} N·m`).join(', ')}`)] : [],
+    readings: [
+      ...(pads.length ? [yes('dry', 'Tried dry: it lies right before anything sticks')] : []),
+      ...pads.flatMap((c) =>
+        c.pad!.leastC === undefined ? [] : [yes('warm', `Place and ${c.item} at ${c.pad!.leastC} °C or over, warmed where they were not`)],
+      ),
+      ...(tight.length ? [yes('torque', `Tightened: ${tight.map((c) => `${c.item} to ${c.fastener!.torqueNm} N·m`).join(', ')}`)] : []),
+      ...tight
+        .filter((c) => c.fastener!.holdsPerson)
+        .flatMap((c): PlannedStep['readings'] => [
+          {
+            id: `torque-${c.id!}`,
+            label: `${c.item}, as the wrench let go`,
+            expected: {
+              low: c.fastener!.torqueNm! * (1 - TORQUE_SHARE),
+              high: c.fastener!.torqueNm! * (1 + TORQUE_SHARE),
+              unit: 'Nm',
+              why: 'it holds a person: the figure of its sheet',
+            },
+          },
+          yes(SECOND_LOOK, `A second person has looked at ${c.item}`, 'it holds a person'),
+        ]),
+    ],
     waitMinutes: Math.max(0, ...pads.map((c) => c.pad!.cureH * 60)),
+    waitsFor: pads
+      .filter((c) => c.pad!.cureH > 0)
+      .map((c) => `${c.item} cures${c.pad!.leastC === undefined ? '' : `, not under ${c.pad!.leastC} °C`}`)
+      .join('; '),
+    // nobody rides on what has not cured, nor does what its sheet says is done after
+    holds: pads.some((c) => c.pad!.cureH > 0) ? [RIDE_STEP, ...pads.flatMap((c) => c.pad!.before.map((b) => `${kit.id}/${b}`))] : [],
   };
 }
 
@@ -50,7 +83,10 @@ function fromKit(kit: Kit, s: KitStep, model: UnitModel, budget: Budget, wiring:
     stage: s.stage,
     title: s.title,
     text: [s.text, ...uses.says].join('\n'),
+    why: s.why ?? '',
     waitMinutes: uses.waitMinutes,
+    waitsFor: uses.waitsFor,
+    holds: uses.holds,
     place: placeOf(kit, s),
     reach: s.reach,
     tool: s.tool ?? null,

@@ -1,5 +1,6 @@
 import type { PlanPin } from '#model/work-plan';
-import { allBefore, pinnedTasks, type WorkProblem, type WorkTask } from './problem';
+import { allBefore } from './precedence';
+import { pinnedTasks, type WorkProblem, type WorkTask } from './problem';
 import { sequence } from './sequence';
 
 /** A place for a step between two others, with what the whole work would then take, or why it cannot stand there. */

@@ -2,7 +2,7 @@ import type { Sees } from '#model/kit';
 import type { Expected } from '#model/reading';
 import type { Panel } from '#model/unit-model';
 
-export type BenchStage = 'make-safe' | 'find' | 'bench-test' | 'open' | 'mount' | 'wire' | 'power-up' | 'prove' | 'close';
+export type BenchStage = 'make-safe' | 'find' | 'bench-test' | 'open' | 'mount' | 'wire' | 'power-up' | 'prove' | 'tie' | 'close';
 export const BENCH_STAGES: Record<BenchStage, string> = {
   'make-safe': 'Make safe',
   find: 'Find',
@@ -12,6 +12,7 @@ export const BENCH_STAGES: Record<BenchStage, string> = {
   wire: 'Wire',
   'power-up': 'Power up',
   prove: 'Prove',
+  tie: 'Tie down',
   close: 'Close',
 };
 
@@ -34,6 +35,8 @@ export interface PlannedStep {
   stage: BenchStage;
   title: string;
   text: string;
+  /** why it is done, as its sheet says; empty: see `whyOf` */
+  why: string;
   place: string | null;
   /** other places that must be reached for it */
   reach: string[];
@@ -52,14 +55,18 @@ export interface PlannedStep {
   after: string[];
   /** places that something is led past under panels that may stay on */
   way: string[];
-  /** how long it must be left before anything else of its kit, such as while glue cures, minutes */
+  /** how long it is left to itself, such as while glue cures, minutes */
   waitMinutes: number;
+  /** what it is left to, such as `grip glue cures`; and the steps that are not begun before */
+  waitsFor: string;
+  holds: string[];
   /** what it waits for that is not here yet, such as a part; empty when nothing */
   waits: string;
 }
 
 /** A step with what most steps have not. */
 export const step = (s: Pick<PlannedStep, 'id' | 'stage' | 'title' | 'text' | 'minutes'> & Partial<PlannedStep>): PlannedStep => ({
+  why: '',
   place: null,
   reach: [],
   tool: null,
@@ -74,6 +81,8 @@ export const step = (s: Pick<PlannedStep, 'id' | 'stage' | 'title' | 'text' | 'm
   after: [],
   way: [],
   waitMinutes: 0,
+  waitsFor: '',
+  holds: [],
   waits: '',
   ...s,
 });

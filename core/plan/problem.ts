@@ -4,6 +4,7 @@ import type { Wiring } from '../wiring/planned';
 import { isChange } from './change-steps';
 import { feedStepOf } from './find-steps';
 import type { PlannedStep } from './planned';
+import { allBefore } from './precedence';
 import type { SequenceProblem, SequenceTask } from './sequence-problem';
 import { CHARGING_STEP, REST_STEP } from './steps';
 import { panelZone, zoneOf } from './zones';
@@ -114,7 +115,13 @@ export function workProblem(
         const off = takes(s)
           ? []
           : ids(ofKit(s.kit, hands).filter((x) => takes(x) && (x.place === s.place || s.reach.includes(x.place ?? ''))));
-        const earlier = s.stage === 'wire' ? ids(ofKit(s.kit, inStage('mount'))) : [...ids(ofKit(s.kit, inStage('bench-test'))), ...off];
+        // what a kit joins by its own sheet hangs on what was laid
+        const laid =
+          s.kit !== null && s.stage === 'wire' && s.id.startsWith(`${s.kit}/`)
+            ? ids(ofKit(s.kit, wires).filter((x) => x.id.startsWith('lay/')))
+            : [];
+        const earlier =
+          s.stage === 'wire' ? [...ids(ofKit(s.kit, inStage('mount'))), ...laid] : [...ids(ofKit(s.kit, inStage('bench-test'))), ...off];
         const rest = s.waits ? ids(hands.filter((h) => !h.waits && !waiting.some((w) => w.kit === h.kit))) : [];
         return {
           ...base,
@@ -134,7 +141,7 @@ export function workProblem(
         // volts are read where a feed has been proved, and kits are tried with their volts right
         const circuit = s.circuit ? wiring.circuits.find((c) => c.id === s.circuit) : undefined;
         const fed = steps.filter((x) => [circuit?.feed, circuit?.trigger].some((p) => p && x.id === feedStepOf(p.id)));
-        // the unit as a whole is proved last, with everything still open
+        // the unit as a whole is proved last, with everything still open; steering once all is tied
         const whole =
           s.kit === null && !feed
             ? inStage('prove').filter((x) => x.kit !== null || wiring.points.some((p) => feedStepOf(p.id) === x.id))
@@ -153,18 +160,30 @@ export function workProblem(
             ]),
           ],
           power: powered ? 'on' : 'any',
-          after: [...new Set([...first, ...ids(wired), ...ids(fed), ...ids(whole), ...ids(agreed), ...ids(volts), ...chain])],
+          after: [...new Set([...first, ...ids(wired), ...ids(fed), ...ids(whole), ...ids(agreed), ...ids(volts), ...chain, ...found(s)])],
         };
       }
-      default:
-        // what a kit wants once everything is closed again, such as aiming
+      case 'tie':
+        // what is found wrong in a proof is not to be cut loose again
+        return {
+          ...base,
+          open: everything.filter((p) => !closed.has(p)),
+          power: 'any',
+          after: [...first, ...ids(hands), ...ids(inStage('prove').filter((x) => !x.after.includes(s.id)))],
+        };
+      default: {
+        // what is wanted once everything is closed again, such as aiming; the unit as a whole last
+        const closing = inStage('close');
+        const own = s.kit === null ? [...inStage('tie'), ...closing.slice(0, closing.indexOf(s))] : [];
+        const before = s.kit === null ? [...hands, ...inStage('prove')] : ofKit(s.kit, [...hands, ...inStage('prove')]);
         return {
           ...base,
           open: [],
-          shut: kitOpen(s.kit),
+          shut: s.kit === null ? everything : kitOpen(s.kit),
           power: powered ? 'on' : 'any',
-          after: [...new Set([...first, ...ids(ofKit(s.kit, [...hands, ...inStage('prove')])), ...chain])],
+          after: [...new Set([...first, ...ids(before), ...ids(own), ...chain])],
         };
+      }
     }
   });
   const at = model.electrical.battery.place;
@@ -180,21 +199,6 @@ export function workProblem(
     power: { zone: zoneOf(model, at), offMinutes: 0, onMinutes: 0, open: panelsOver(model, [at]) },
     moveMinutes: times.moveMinutes,
   };
-}
-
-/** All that comes before a task, near or far. */
-export function allBefore(tasks: readonly { id: string; after: readonly string[] }[], id: string): Set<string> {
-  const out = new Set<string>();
-  const visit = (x: string) =>
-    tasks
-      .find((t) => t.id === x)
-      ?.after.forEach((a) => {
-        if (out.has(a)) return;
-        out.add(a);
-        visit(a);
-      });
-  visit(id);
-  return out;
 }
 
 /** Why a step cannot stand between two others; null: it can. */

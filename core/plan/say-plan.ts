@@ -8,9 +8,11 @@ const min = (m: number) => `${Math.round(m)} minutes`;
 export function planSays(work: WorkPlan & { leftOut?: readonly Uncovered[] }): string {
   const waits = [...new Set(work.steps.map((s) => s.waits).filter(Boolean))];
   const saved = Math.round(work.apart.minutes - work.cost.minutes);
-  const over = (work.cost.minutes / Math.max(1e-9, work.bound) - 1) * 100;
+  const idle = work.idle.reduce((s, x) => s + x.minutes, 0);
+  const over = ((work.cost.minutes + idle) / Math.max(1e-9, work.bound) - 1) * 100;
   return [
     `${work.steps.length} steps, ${min(work.cost.minutes)}`,
+    idle ? ` and ${min(idle)} of waiting (${[...new Set(work.idle.map((x) => x.for))].join('; ')})` : '',
     work.optimal ? '; no order takes less' : `; no order takes less than ${min(work.bound)} (${over.toFixed(1)} % under)`,
     saved > 0 ? `, and one tear-down saves ${min(saved)} over kit by kit` : '',
     '.',

@@ -1,5 +1,7 @@
 import type { Memo } from '../memo';
-import { allBefore, type WorkProblem } from './problem';
+import { allBefore } from './precedence';
+import type { WorkProblem } from './problem';
+import { fillWaits, type Elapsed, type Wait } from './waits';
 import { sequence } from './sequence';
 import { POWER, stepAt, type Sequence, type SequenceProblem, type SequenceStep, type SequenceTask } from './sequence-problem';
 import { REST_STEP } from './steps';
@@ -154,15 +156,35 @@ export function makeSafe(
 }
 const openOf = (panel: string): string => `open ${panel}`;
 
-/** The whole order from where the work stands: made safe first, then what takes least. */
-export function solveSafely(p: WorkProblem, memo: Memo): Sequence & { safe: ReturnType<typeof makeSafe> } {
+/** An order of the whole work. */
+export interface SafeSequence extends Sequence {
+  safe: ReturnType<typeof makeSafe>;
+  /** where hands are idle, because something is left to itself */
+  idle: Elapsed['idle'];
+}
+
+/**
+ * The whole order from where the work stands: made safe first, then what takes least, with other work in the time that glue and
+ * the like are left to themselves. `minutes` is work alone; `bound` is of work and idle hands together.
+ */
+export function solveSafely(p: WorkProblem, memo: Memo): SafeSequence {
   const safe = makeSafe(p, memo);
-  const found = solve({ ...p, start: safe.start }, memo);
+  const rest = { ...p, start: safe.start };
+  const found = solve(rest, memo);
+  const done = new Set(safe.start.done);
+  const waits: Wait[] = p.tasks.flatMap((t) =>
+    t.step.waitMinutes > 0 && t.step.holds.length && !done.has(t.id)
+      ? [{ task: t.id, minutes: t.step.waitMinutes, before: t.step.holds.filter((h) => p.tasks.some((x) => x.id === h)) }]
+      : [],
+  );
+  const { sequence: best, elapsed, least } = fillWaits(rest, found, waits, (x) => solve(x, memo));
+  const bound = Math.min(least, elapsed.minutes);
   return {
-    steps: [...safe.steps, ...found.steps],
-    minutes: safe.minutes + found.minutes,
-    bound: safe.bound + found.bound,
-    optimal: safe.optimal && found.optimal,
+    steps: [...safe.steps, ...best.steps],
+    minutes: safe.minutes + best.minutes,
+    bound: safe.bound + bound,
+    optimal: safe.optimal && elapsed.minutes <= bound + 1e-9,
     safe,
+    idle: elapsed.idle,
   };
 }

@@ -8,14 +8,14 @@ import type { OrderLamps } from '../lighting/check';
 import { isHighVoltage, isTraction, PACK_WORK_V } from '../wire-rules/high-volts';
 import type { EndWork } from '../wiring/box-work';
 import { cutSteps, feedSteps, feedStepOf, findSteps, soughtBefore } from './find-steps';
-import { hazardsAlong } from '../circuit/route';
 import { circuitSight } from '../fault/sight';
 import { lampSteps } from './lamp-steps';
 import { changeSteps } from './change-steps';
 import { jobSteps } from './job-steps';
 import { kitSteps, mountSteps, offSteps } from './kit-steps';
+import { lastSteps, steeringSteps, tieSteps } from './last-steps';
 import { switchProofs } from './switch-proofs';
-import { isWork, laySteps, wireStep } from './wire-steps';
+import { isWork, laidBefore, laySteps, wireStep } from './wire-steps';
 import { BATTERY_CAUTION, step, yes, type PlannedStep } from './planned';
 import { sourceExpected, chargingExpected, parkedExpected, restBand, supplyExpected } from './expect';
 
@@ -177,8 +177,13 @@ export function powerOnSteps(model: UnitModel): PlannedStep[] {
   ];
 }
 
-/** A panel off, or back on. */
-export const panelStep = (p: Panel, off: boolean): PlannedStep =>
+/** Whether a panel is opened by hand, as hoods, lids and doors are: it is shut and opened once. */
+const swings = (p: Panel): boolean => p.fasteners.every((f) => f.tool === 'hand');
+const SWUNG = 'Shut and opened once: nothing pinched under it';
+const LAID = 'Pressed home by hand before it is fastened: nothing pinched under it';
+
+/** A panel off, or back on: where something was laid under it, it is looked at before it is fastened. */
+export const panelStep = (p: Panel, off: boolean, wired: ReadonlySet<string> = new Set()): PlannedStep =>
   step({
     id: `${off ? 'open' : 'shut'}/${p.id}`,
     stage: off ? 'open' : 'close',
@@ -190,14 +195,8 @@ export const panelStep = (p: Panel, off: boolean): PlannedStep =>
     minutes: off ? p.offMinutes : p.onMinutes,
     place: p.hides[0] ?? null,
     cautions: p.hands === 2 ? ['Two people for this lift'] : [],
+    readings: !off && p.hides.some((h) => wired.has(h)) ? [yes('pinched', swings(p) ? SWUNG : LAID)] : [],
   });
-
-/** Kinds that are steered by bars, not by a wheel. */
-const BARS: readonly UnitModel['kind'][] = ['motorcycle', 'snow-machine'];
-
-/** Whether anything that was added lies where steering moves. */
-const pastSteering = ({ harness }: Wiring, model: UnitModel): boolean =>
-  harness.elements.some((e) => e.kind === 'wire' && hazardsAlong(model, e.places).includes('steering'));
 
 /** How a circuit is on while its volts are read: by its own switches, as the wiring is planned. */
 function voltsText(c: PlannedCircuit, { harness }: Wiring, engine: boolean): string {
@@ -233,6 +232,8 @@ export function workSteps(
   const engine = model.electrical.source.kind !== 'none';
   const feeds = feedSteps(model, wiring);
   const found = feeds.filter((s) => s.stage === 'find').map((s) => s.id);
+  const lays = kits.flatMap((k) => laySteps(k, wiring, model, ends));
+  const ties = tieSteps(wiring, model);
   const draws = (c: PlannedCircuit) => c.circuit.devices.some((d) => c.kit.devices.find((x) => x.id === d)?.load);
   const loaded = wiring.circuits.filter((c) => c.load.peakA !== null && c.load.peakA > 0 && !c.circuit.makes && draws(c));
   return [
@@ -246,15 +247,19 @@ export function workSteps(
     ...of('mount'),
     ...jobSteps(order.jobs ?? []),
     ...kits.flatMap(mountSteps),
-    ...kits.flatMap((k) => laySteps(k, wiring, model, ends)),
+    ...lays,
     ...kits.flatMap((k) => cutSteps(k, kits, model)),
     ...of('wire'),
     ...wiring.circuits
       .filter((c) => isWork(c, wiring.harness, ends))
       .map((c) => ({
         ...wireStep(c, wiring, model, ends),
-        // what it is joined to is found first, and cut where it is cut
-        after: [...found.filter((f) => [c.feed, c.trigger].some((p) => p && feedStepOf(p.id) === f)), ...soughtBefore(c.kit, kits, model)],
+        // what it is joined to is found first, and cut where it is cut; its harness is laid
+        after: [
+          ...found.filter((f) => [c.feed, c.trigger].some((p) => p && feedStepOf(p.id) === f)),
+          ...soughtBefore(c.kit, kits, model),
+          ...laidBefore(c, ends).filter((l) => lays.some((s) => s.id === l)),
+        ],
       })),
     ...feeds.filter((s) => s.stage === 'prove'),
     ...loaded.map((c) =>
@@ -309,20 +314,9 @@ export function workSteps(
           }),
         ]
       : []),
-    ...(model.kind === 'motorcycle' || pastSteering(wiring, model)
-      ? [
-          step({
-            id: 'prove/bars',
-            stage: 'prove',
-            proof: true,
-            place: null,
-            minutes: 1,
-            title: `${BARS.includes(model.kind) ? 'Bars' : 'Wheel'} lock to lock`,
-            text: 'Slowly, both ways: nothing pulls, touches or opens a switch.',
-            readings: [yes('free', 'Free lock to lock')],
-          }),
-        ]
-      : []),
+    ...ties,
+    ...steeringSteps(wiring, model, ties.length > 0),
     ...of('close'),
+    ...lastSteps(kits, wiring, model, loaded),
   ];
 }

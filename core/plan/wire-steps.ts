@@ -119,6 +119,13 @@ export function wireStep(c: PlannedCircuit, wiring: Wiring, model: UnitModel, al
   });
 }
 
+/** The step that lays a ready harness. */
+export const layStepOf = (kit: string, harness: string): string => `lay/${kit}/${harness}`;
+/** Steps that lay what the ends of a circuit hang on. */
+export const laidBefore = (c: PlannedCircuit, all: readonly EndWork[]): string[] => [
+  ...new Set(all.filter((e) => e.circuits[0] === c.id).map((e) => layStepOf(e.kit.id, e.of.harness))),
+];
+
 /** A single lead is laid as it is joined. */
 export const isLead = (b: Wiring['boxes'][number]): boolean => b.harness.legs.length === 1;
 
@@ -135,7 +142,7 @@ export function laySteps(kit: Kit, wiring: Wiring, model: UnitModel, all: readon
     const loose = ends.filter((e) => !e.circuits.length);
     return [
       step({
-        id: `lay/${kit.id}/${box.harness.id}`,
+        id: layStepOf(kit.id, box.harness.id),
         stage: 'wire',
         kit: kit.id,
         title: `Lay the ${box.harness.name}`,

@@ -5,6 +5,7 @@ import type { Memo } from '../memo';
 import type { PlannedStep } from './planned';
 import { behind, type WorkProblem, type WorkTask, type WorkTimes } from './problem';
 import { solveSafely } from './solve';
+import { wiredPlaces } from './last-steps';
 import { panelStep, powerOffSteps, powerOnSteps } from './steps';
 import { workBase, type WorkCost } from './work-base';
 import { zoneOf, type Zone } from './zones';
@@ -20,12 +21,16 @@ export interface WorkPlan {
   apart: WorkCost;
   /** minutes of what is left once it is safe: what `problem` begins with */
   left: number;
-  /** no order of what is left takes less than this in all */
+  /** minutes in which hands are idle before a step, because something is left to itself */
+  idle: { before: string; for: string; minutes: number }[];
+  /** no order of what is left takes less than this in all, idle time included */
   bound: number;
   optimal: boolean;
   /** what each choice would take, minutes */
   choices: { fish: number; off: number; runs: 'fish' | 'off'; benchTest: number };
   problem: WorkProblem;
+  /** power was taken off, and is not back on */
+  isolated: boolean;
   /** the tasks without what was put elsewhere by hand */
   free: WorkTask[];
 }
@@ -50,9 +55,9 @@ function panelsOffNow(order: Order, model: UnitModel): Set<string> {
 }
 
 /** Every step that was settled, in the order in which it was. */
-function pastSteps(order: Order, model: UnitModel, once: readonly PlannedStep[]): PlannedStep[] {
+function pastSteps(order: Order, model: UnitModel, once: readonly PlannedStep[], wired: ReadonlySet<string>): PlannedStep[] {
   const turning = [
-    ...model.panels.flatMap((p) => [panelStep(p, true), panelStep(p, false)]),
+    ...model.panels.flatMap((p) => [panelStep(p, true), panelStep(p, false, wired)]),
     ...powerOffSteps(model),
     ...powerOnSteps(model),
   ];
@@ -89,7 +94,8 @@ export function planWork(
   const problem = { ...(closed.size ? base.build(mine, pins, closed) : base.problem) };
   const [offs, ons] = [times(order, offSteps.at(-1)!.id), times(order, onSteps.at(-1)!.id)];
   const done = mine.filter((s) => settled(order, s.id));
-  const past = pastSteps(order, model, [first, ...mine]);
+  const wired = wiredPlaces(wiring);
+  const past = pastSteps(order, model, [first, ...mine], wired);
   const lastDone = past.at(-1);
   const zoneAt = (s: PlannedStep): Zone =>
     s.stage === 'bench-test'
@@ -122,6 +128,7 @@ export function planWork(
           panelStep(
             model.panels.find((p) => p.id === s.id)!,
             s.do === 'panel-off',
+            wired,
           ),
         ),
       );
@@ -134,13 +141,15 @@ export function planWork(
   const at = new Map<string, number>();
   const zone = new Map<string, Zone>();
   let t = 0;
+  let waited = 0;
   let here: Zone | null = null;
   for (const s of list) {
     const z = s.id === first.id ? (fresh.zone as Zone) : zoneAt(s);
     if (here !== null && here !== z) t += given.moveMinutes;
     here = z;
     zone.set(s.id, z);
-    at.set(s.id, t);
+    waited += found.idle.find((x) => x.before === s.id)?.minutes ?? 0;
+    at.set(s.id, t + waited);
     t += problem.tasks.find((x) => x.id === s.id)?.minutes ?? s.minutes;
   }
   const untouched = !past.length;
@@ -157,13 +166,15 @@ export function planWork(
     },
     apart: base.apart,
     left: found.minutes - found.safe.minutes,
-    bound: t - (found.minutes - found.bound),
+    idle: found.idle.map((x) => ({ ...x, for: mine.find((s) => s.id === x.for)!.waitsFor })),
+    bound: t + waited - (found.minutes + waited - found.bound),
     optimal: found.optimal,
     choices: {
       ...base.choices,
       benchTest: untouched ? tried(true) - tried(false) : 0,
     },
     problem,
+    isolated: offs > ons,
     free: closed.size ? base.build(mine, [], closed).tasks : base.free,
   };
 }

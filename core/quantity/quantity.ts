@@ -1,6 +1,10 @@
 import { ImpossibleInput } from '../errors';
 import { unsay } from './spoken';
 
+/** A unit whose zero lies elsewhere: how much of the stored unit one is, and what it shows at that unit’s zero. */
+type Scale = number | { each: number; zero: number };
+const FAHRENHEIT: Scale = { each: 5 / 9, zero: 32 };
+
 /** What kinds of quantity people type and read; the first unit of each is the SI unit that is stored. */
 const UNITS = {
   length: { m: 1, mm: 0.001, cm: 0.01, in: 0.0254, '"': 0.0254, '″': 0.0254, ft: 0.3048, "'": 0.3048, '′': 0.3048 },
@@ -15,6 +19,8 @@ const UNITS = {
   distance: { km: 1, m: 0.001, mi: 1.609344 },
   speed: { 'km/h': 1, mph: 1.609344 },
   rate: { 'per min': 1, '/min': 1, Hz: 60 },
+  temperature: { '°C': 1, C: 1, '°F': FAHRENHEIT, F: FAHRENHEIT },
+  duration: { min: 1, h: 60, s: 1 / 60 },
   plain: {},
 } as const;
 export type QuantityKind = keyof typeof UNITS;
@@ -50,6 +56,12 @@ const SAID: Record<string, string> = {
   hertz: 'Hz',
   beat: 'per min',
   flashe: 'per min',
+  minute: 'min',
+  hour: 'h',
+  second: 's',
+  celsius: '°C',
+  fahrenheit: '°F',
+  degree: '',
 };
 const written = (unit: string): string => SAID[unit.toLowerCase()] ?? SAID[unit.toLowerCase().replace(/s$/, '')] ?? unit;
 export type UnitSystem = 'imperial' | 'metric';
@@ -68,6 +80,8 @@ export const HOME_UNIT: Record<QuantityKind, Record<UnitSystem, string>> = {
   distance: { imperial: 'mi', metric: 'km' },
   speed: { imperial: 'mph', metric: 'km/h' },
   rate: { imperial: 'per min', metric: 'per min' },
+  temperature: { imperial: '°F', metric: '°C' },
+  duration: { imperial: 'min', metric: 'min' },
   plain: { imperial: '', metric: '' },
 };
 
@@ -90,7 +104,7 @@ function toNumber(text: string): number {
  * @throws ImpossibleInput saying what was not understood
  */
 export function parseQuantity(typed: string, kind: QuantityKind, system: UnitSystem): number {
-  const units = UNITS[kind] as Record<string, number>;
+  const units = UNITS[kind] as Record<string, Scale>;
   const home = HOME_UNIT[kind][system];
   // `per minute` is one unit in whatever words, and `of an` none
   let rest = unsay(typed)
@@ -120,13 +134,15 @@ export function parseQuantity(typed: string, kind: QuantityKind, system: UnitSys
             .join(', ') || 'a bare number'
         }`,
       );
-    const factor = unit ? units[known!]! : (units[home] ?? 1);
-    total += (parts && total < 0 ? -1 : 1) * value * factor;
+    total += (parts && total < 0 ? -1 : 1) * toStored(value, unit ? units[known!]! : (units[home] ?? 1));
     parts++;
     if (parts > 3) throw new ImpossibleInput(`“${typed.trim()}” has too many parts`);
   }
   return total;
 }
+
+const toStored = (x: number, u: Scale): number => (typeof u === 'number' ? x * u : (x - u.zero) * u.each);
+const fromStored = (x: number, u: Scale): number => (typeof u === 'number' ? x / u : x / u.each + u.zero);
 
 /** A figure as people read it: at most `digits` significant digits, no trailing zeros, a thin place for thousands. */
 export function figure(value: number, digits = 3): string {
@@ -165,8 +181,8 @@ export function showQuantity(si: number, kind: QuantityKind, system: UnitSystem,
     const common = part % 8 === 0 ? 8 : part % 4 === 0 ? 4 : part % 2 === 0 ? 2 : 1;
     return `${whole ? `${whole} ` : ''}${part / common}/${16 / common} in`;
   }
-  const factor = (UNITS[kind] as Record<string, number>)[unit] ?? 1;
-  return `${figure(si / factor, digits)}${unit ? ` ${unit}` : ''}`;
+  const scale = (UNITS[kind] as Record<string, Scale>)[unit] ?? 1;
+  return `${figure(fromStored(si, scale), digits)}${unit ? ` ${unit}` : ''}`;
 }
 
 /** Units that sums and sentences have, as what they are. */
@@ -178,9 +194,10 @@ const SAID_IN: Readonly<Record<string, QuantityKind>> = {
   kg: 'mass',
   N: 'force',
   'N·m': 'torque',
+  '°C': 'temperature',
 };
-export const fahrenheit = (celsius: number): number => (celsius * 9) / 5 + 32;
-export const celsius = (f: number): number => ((f - 32) * 5) / 9;
+export const fahrenheit = (celsius: number): number => fromStored(celsius, FAHRENHEIT);
+export const celsius = (f: number): number => toStored(f, FAHRENHEIT);
 
 /** A figure in the unit that it was computed in, as the shop shows it; any other unit stays as it is. */
 export function showUnit(value: number, unit: string, system: UnitSystem, digits = 4): string {
@@ -188,9 +205,8 @@ export function showUnit(value: number, unit: string, system: UnitSystem, digits
   const of = /^(\S+) (.+)$/.exec(unit);
   if (of && SAID_IN[of[1]!]) return `${showUnit(value, of[1]!, system, digits)} ${of[2]}`;
   if (system === 'imperial') {
-    if (unit === '°C') return `${figure(fahrenheit(value), 3)} °F`;
     const kind = SAID_IN[unit];
-    if (kind) return showQuantity(value, kind, system, digits);
+    if (kind) return showQuantity(value, kind, system, kind === 'temperature' ? 3 : digits);
   }
   return `${figure(value, digits)}${unit ? ` ${unit}` : ''}`;
 }

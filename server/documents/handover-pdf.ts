@@ -1,6 +1,7 @@
 import { unitView } from '#core/drawing/view';
 import { sayFitted, type HandoverSheet } from '#core/order/handover-sheet';
-import { showQuantity, showUnit, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
+import { showQuantity, showUnit, type UnitSystem } from '#core/quantity/quantity';
+import { showReading } from '#core/quantity/reading-units';
 import { localTime, sayHere } from '#core/quantity/say-here';
 import type { ReadingUnit } from '#model/kit';
 import { VERDICT_WORD } from '#core/verdict';
@@ -9,17 +10,8 @@ import type { UnitModel } from '#model/unit-model';
 import { MARGIN, openPaper } from './paper';
 
 const num = (x: number | null) => (x === null ? '–' : String(Number(x.toPrecision(4))));
-/** A reading or a limit in the shop's units; small currents in milliamperes. */
-const show = (x: number | null, unit: ReadingUnit, units: UnitSystem): string => {
-  if (x === null) return '–';
-  if (unit === 'yes') return x ? 'yes' : 'no';
-  if (unit === 'A' && Math.abs(x) < 1) return `${num(x * 1000)} mA`;
-  return showQuantity(x, KIND[unit], units, 4);
-};
-const KIND = { V: 'volts', A: 'amps', ohm: 'ohms', mm: 'smallLength', N: 'force', perMin: 'rate' } as const satisfies Record<
-  Exclude<ReadingUnit, 'yes'>,
-  QuantityKind
->;
+/** A reading or a limit in the shop's units. */
+const show = (x: number | null, unit: ReadingUnit, units: UnitSystem): string => (x === null ? '–' : showReading(x, unit, units));
 
 /** How close the owner's page is set so that it stays one page: its text, its drawing, points, and the open points it has room for. */
 const SET = [

@@ -52,6 +52,12 @@ const MOST_WAITING = 64;
 /** Heavy tasks that one person has under way at once. */
 const MOST_OF_ONE = 6;
 
+/**
+ * Threads load their module by import alone: Node 20 ends the whole process where a thread is ended while it loads a module by
+ * `require`.
+ */
+const THREAD_FLAGS = ['--no-experimental-require-module'].filter((f) => process.allowedNodeEnvironmentFlags.has(f));
+
 /** What a thread answered, given back as what it threw there. */
 function unwrap<T>(r: { value: T } | { failure: Failure }): T {
   if ('value' in r) return r.value;
@@ -73,6 +79,7 @@ export function startWorkers(file: string, calcFile: string): Workers {
   const lane = (filename: string, nice: number, least: number, most: number) =>
     new Piscina({
       workerData: { nice },
+      execArgv: [...process.execArgv, ...THREAD_FLAGS],
       filename,
       minThreads: least,
       maxThreads: most,

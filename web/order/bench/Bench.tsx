@@ -4,12 +4,15 @@ import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { readingVerdict, stepState } from '#core/order/assess';
 import { findingsAt } from '#core/order/earlier-findings';
+import { cardOf } from '#core/plan/cards';
+import { whyOf } from '#core/plan/whys';
 import { ledger } from '#core/plan/fasteners';
 import { BENCH_STAGES, type PlannedStep } from '#core/plan/planned';
 import { usePerson, useUnits } from '../../app/context';
 import { sayInUnits } from '#core/quantity/quantity';
 import { useKeys } from '../../app/keys';
 import { Photo, TakePhoto } from '../../app/Photo';
+import { readKept, writeKept } from '../../app/storage';
 import { Act, ReasonDialog } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { EarlierFindings } from '../EarlierFindings';
@@ -27,6 +30,37 @@ import { StepPlugs } from './StepPlugs';
 
 /** Whose a step is. */
 const giver = (to: string | undefined, me: string) => (to === undefined ? 'Anyone' : to === me ? 'You' : to);
+
+/** Whether whys stand open on this device, once somebody said. */
+const WHY_OPEN = 'bench.why';
+
+/** Why a step is done: open for who has not done such a kit before, folded away for who has, or as they left it. */
+function Why({ step }: { step: PlannedStep }) {
+  const { paces } = useOrder();
+  const why = whyOf(step);
+  const mine = step.kit ? (paces[step.kit]?.own ?? 0) : Math.max(0, ...Object.values(paces).map((p) => p.own));
+  const [open, setOpen] = useState<boolean | null>(() => readKept<boolean | null>(WHY_OPEN, null));
+  if (!why) return null;
+  return (
+    <chakra.details
+      mt="6px"
+      fontSize="17px"
+      color="quiet"
+      open={open ?? mine === 0}
+      onToggle={(e) => {
+        const now = e.currentTarget.open;
+        if (now === (open ?? mine === 0)) return;
+        setOpen(now);
+        writeKept(WHY_OPEN, now);
+      }}
+    >
+      <chakra.summary cursor="pointer" fontWeight={600}>
+        Why
+      </chakra.summary>
+      {why}
+    </chakra.details>
+  );
+}
 
 /** What now, and is it right: one step at a time, large. */
 export function Bench() {
@@ -84,20 +118,28 @@ export function Bench() {
   const lines = step ? ledger(order, step) : [];
   const backUncounted = step?.stage === 'close' && lines.length > 0 && lines.every((l) => l.back === null);
   // where nothing but questions is open, one tap says yes to all of them
-  const unread = state?.status === 'todo' ? step!.readings.filter((r) => !r.optional && readingVerdict(order, step!, r.id) === null) : [];
-  const questions = unread.every((r) => r.expected.unit === 'yes') ? unread : [];
+  const isTodo = (s: PlannedStep) => stepState(order, s.id).status === 'todo';
+  // what belongs together is one card, and one answer
+  const card = step && isTodo(step) ? cardOf(steps, step, (s) => mine(s) && isTodo(s)) : step ? [step] : [];
+  const unreadOf = (s: PlannedStep) => (isTodo(s) ? s.readings.filter((r) => !r.optional && readingVerdict(order, s, r.id) === null) : []);
+  const unread = step ? unreadOf(step) : [];
+  const ofCard = card.flatMap(unreadOf);
+  const questions = ofCard.every((r) => r.expected.unit === 'yes') ? ofCard : [];
   const done = () => {
     if (!step || sealed) return;
     if (state?.status !== 'todo') return goTo(next()?.id);
-    if (
-      record({
+    for (const s of card) {
+      const yes = unreadOf(s).flatMap((r) => (questions.includes(r) ? r.id : []));
+      const taken = record({
         type: 'step.done',
-        step: step.id,
+        step: s.id,
         ...(backUncounted && { counts: lines.map((l) => l.out) }),
-        ...(questions.length > 0 && { yes: questions.map((r) => r.id) }),
-      })
-    )
-      goTo(next()?.id);
+        ...(yes.length > 0 && { yes }),
+      });
+      if (!taken) return;
+      settled.current.add(s.id);
+    }
+    goTo(next()?.id);
   };
   const takeBack = () => {
     if (!undo?.run() || !undo.step) return;
@@ -105,7 +147,7 @@ export function Bench() {
     goTo(undo.step);
   };
   // where yes or no is asked, `n` is no; a digit is typed into the figure in hand
-  const asksYes = unread[0]?.expected.unit === 'yes';
+  const asksYes = ofCard[0]?.expected.unit === 'yes';
   const intoFigure = () => {
     const figure = document.getElementById('reading-in-hand');
     figure?.focus();
@@ -143,7 +185,7 @@ export function Bench() {
     step.readings.some((r) => r.expected.unit !== 'yes') || step.readings.length > 1
       ? []
       : steps
-          .slice(index + 1)
+          .slice(index + card.length)
           .filter((s) => stepState(order, s.id).status === 'todo')
           .slice(0, step.readings.length ? 1 : 4);
   return (
@@ -210,6 +252,7 @@ export function Bench() {
           ) : (
             <p>{text}</p>
           )}
+          <Why step={step} />
           <chakra.div display="flex" flexWrap="wrap" gap="4px 20px" mt="8px">
             {step.tool && (
               <span>
@@ -257,6 +300,17 @@ export function Bench() {
       <StepPlugs step={step} />
       <Fasteners step={step} sealed={sealed || state.status !== 'todo'} />
       {step.readings.length > 0 && <Readings step={step} sealed={sealed || state.status === 'done'} />}
+      {card.slice(1).map((s, i) => (
+        <chakra.section key={s.id} aria-label={s.title} mt="14px" pt="10px" borderTopWidth="1px" borderColor="rule">
+          <chakra.h3 fontSize="24px" fontWeight={700}>
+            {s.title}
+          </chakra.h3>
+          <chakra.p fontSize="17px" mb="6px">
+            {sayInUnits(s.text, units)}
+          </chakra.p>
+          {s.readings.length > 0 && <Readings step={s} sealed={sealed} later={card.slice(0, i + 1).some((x) => unreadOf(x).length > 0)} />}
+        </chakra.section>
+      ))}
       {pictures.length > 0 && (
         <chakra.div display="flex" flexWrap="wrap" gap="10px" mt="12px" role="group" aria-label="Pictures of this step">
           {pictures.map((p) => (

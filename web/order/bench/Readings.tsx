@@ -5,6 +5,7 @@ import { judgeReading } from '#core/plan/judge';
 import { REST_STEP } from '#core/plan/steps';
 import { MUST, type PlannedReading, type PlannedStep } from '#core/plan/planned';
 import { sayInUnits } from '#core/quantity/quantity';
+import { QUANTITY, showReading } from '#core/quantity/reading-units';
 import type { ReadingUnit } from '#model/kit';
 import type { Origin } from '#model/origin';
 import { useAbout, useUnits } from '../../app/context';
@@ -13,12 +14,21 @@ import { readKept } from '../../app/storage';
 import { Act } from '../../app/ui';
 import { VERDICT_COLOUR, VerdictMark } from '../../marks/VerdictMark';
 import { useOrder } from '../useOrder';
-import { expectedText, QUANTITY, showReading } from './figures';
+import { expectedText } from './figures';
 import { TakeFigure } from './TakeFigure';
 import { useMeter } from './useMeter';
 
 /** The readings of a step, one in hand at a time: what is expected stands before it is taken, and it is judged at once. */
-export function Readings({ step, sealed }: { step: PlannedStep; sealed: boolean }) {
+export function Readings({
+  step,
+  sealed,
+  later = false,
+}: {
+  step: PlannedStep;
+  sealed: boolean;
+  /** another step of the card is read first */
+  later?: boolean;
+}) {
   const { order } = useOrder();
   const taken = order.steps[step.id]?.readings ?? {};
   // what may be left out waits until it is asked for
@@ -37,7 +47,7 @@ export function Readings({ step, sealed }: { step: PlannedStep; sealed: boolean 
             key={r.id}
             step={step}
             reading={r}
-            inHand={inHand?.id === r.id && !sealed}
+            inHand={inHand?.id === r.id && !sealed && !later}
             sealed={sealed}
             onPick={() => setPicked(r.id)}
           />

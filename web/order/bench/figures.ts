@@ -1,21 +1,7 @@
-import { READING_DIGITS } from '#core/plan/judge';
-import { showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
+import type { QuantityKind, UnitSystem } from '#core/quantity/quantity';
+import { showReading, SMALL_A } from '#core/quantity/reading-units';
 import { unsay } from '#core/quantity/spoken';
-import type { ReadingUnit } from '#model/kit';
 import type { Expected } from '#model/reading';
-
-/** A reading’s unit as a kind of quantity. */
-export const QUANTITY: Record<Exclude<ReadingUnit, 'yes'>, QuantityKind> = {
-  V: 'volts',
-  A: 'amps',
-  ohm: 'ohms',
-  mm: 'smallLength',
-  N: 'force',
-  perMin: 'rate',
-};
-
-/** Under this a current is shown, and typed, in milliamperes. */
-const SMALL_A = 1;
 
 /** Units that the meter may show for it, that of a bare number first. `most`: the most that is expected of it. */
 export const padUnits = (kind: QuantityKind, units: UnitSystem, most: number | null = null): readonly string[] =>
@@ -25,6 +11,9 @@ export const padUnits = (kind: QuantityKind, units: UnitSystem, most: number | n
     ohms: ['Ω', 'kΩ'],
     force: units === 'imperial' ? ['lbf', 'N'] : ['N', 'lbf'],
     smallLength: units === 'imperial' ? ['in', 'mm'] : ['mm', 'in'],
+    torque: units === 'imperial' ? ['lbf·ft', 'N·m'] : ['N·m', 'lbf·ft'],
+    temperature: units === 'imperial' ? ['°F', '°C'] : ['°C', '°F'],
+    duration: ['min', 'h'],
     rate: ['per min'],
   })[kind as string] ?? [];
 
@@ -34,15 +23,6 @@ export const withUnit = (text: string, kind: QuantityKind, pad: readonly string[
 
 /** What a meter shows of an open way. */
 export const OPEN_WORD = 'OL';
-
-export const showReading = (x: number, unit: ReadingUnit, units: UnitSystem): string =>
-  unit === 'yes'
-    ? x
-      ? 'yes'
-      : 'no'
-    : unit === 'A' && Math.abs(x) < SMALL_A
-      ? `${Number((x * 1000).toPrecision(3))} mA`
-      : showQuantity(x, QUANTITY[unit], units, READING_DIGITS);
 
 export function expectedText(e: Expected, units: UnitSystem): string {
   if (e.unit === 'yes') return 'yes';
