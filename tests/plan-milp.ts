@@ -1,11 +1,13 @@
 import { POWER, type SequenceProblem } from '#core/plan/sequence-problem';
+import type { Wait } from '#core/plan/waits';
 
 /**
  * A plan as a mixed-integer program in the CPLEX LP format, written from the rules alone: one act at each position,
  * panels, power and what is done as states between positions, and a zone for each position. Panels and power may each
- * be turned `rounds` times there and back.
+ * be turned `rounds` times there and back. With waits, each position has the time at which it begins, and the end of the last
+ * is what is made least.
  */
-export function planModel(p: SequenceProblem, rounds = p.tasks.some((t) => t.shut?.length) ? 2 : 1): string {
+export function planModel(p: SequenceProblem, rounds = p.tasks.some((t) => t.shut?.length) ? 2 : 1, waits: readonly Wait[] = []): string {
   interface Act {
     name: string;
     zone: string;
@@ -79,5 +81,23 @@ export function planModel(p: SequenceProblem, rounds = p.tasks.some((t) => t.shu
     ...pos.slice(1).map((k) => `+ ${p.moveMinutes} m_${k}`),
   ];
   const moves = pos.slice(1).map((k) => `m_${k}`);
-  return `\\ ${POWER}: wf, wn\nMinimize\n obj: ${cost.join(' ')}\nSubject To\n${rows.map((r, i) => ` c${i}: ${r}`).join('\n')}\nBinary\n ${[...binary, ...moves].join(' ')}\nEnd\n`;
+  const takes = (k: number, sign: string) => acts.filter((a) => a.minutes).map((a) => `${sign} ${a.minutes} ${x(a.name, k)}`);
+  if (waits.length) {
+    const all = acts.reduce((s, a) => s + a.minutes * a.most, 0) + K * p.moveMinutes + waits.reduce((s, w) => s + w.minutes, 0);
+    for (const k of pos) {
+      if (k) row([`+ s_${k}`, `- s_${k - 1}`, ...takes(k - 1, '-'), `- ${p.moveMinutes} m_${k}`], '>= 0');
+      row(['+ finish', `- s_${k}`, ...takes(k, '-')], '>= 0');
+    }
+    for (const w of waits)
+      for (const b of w.before)
+        for (const j of pos)
+          for (const k of pos.slice(j + 1)) {
+            const minutes = p.tasks[task(w.task)]!.minutes + w.minutes;
+            row(
+              [`+ s_${k}`, `- s_${j}`, `- ${all} ${x(`t${task(w.task)}`, j)}`, `- ${all} ${x(`t${task(b)}`, k)}`],
+              `>= ${minutes - 2 * all}`,
+            );
+          }
+  }
+  return `\\ ${POWER}: wf, wn\nMinimize\n obj: ${waits.length ? 'finish' : cost.join(' ')}\nSubject To\n${rows.map((r, i) => ` c${i}: ${r}`).join('\n')}\nBinary\n ${[...binary, ...moves].join(' ')}\nEnd\n`;
 }

@@ -36,6 +36,20 @@ function checkPerson(to: string | null, c: Context): void {
 const keepsSafe = (s: PlannedStep): boolean =>
   s.stage === 'make-safe' || s.stage === 'power-up' || s.readings.some((r) => r.id === SECOND_LOOK);
 
+/** What must be proved before a step that closes something; null: nothing, or all is. */
+function closesEarly(step: PlannedStep, c: Context): string | null {
+  const tasks = c.assessment.work?.problem.tasks ?? [];
+  if (step.stage !== 'close') return null;
+  const panel = step.panel?.id;
+  // a panel stays off for what is proved behind it; what comes after closing waits for everything
+  const holds = (id: string) => !panel || behind(c.sheets.model, tasks.find((t) => t.id === id)?.open ?? []).has(panel);
+  // what is proved once all is closed waits for that, not the other way round
+  const open = c.assessment.proofs.find(
+    (p) => (p.state === 'missing' || p.state === 'failing') && p.step.stage !== 'close' && holds(p.step.id),
+  );
+  return open ? `Prove before closing: “${open.step.title}” is ${open.state === 'failing' ? 'failing' : 'not proved yet'}.` : null;
+}
+
 /** Why a step cannot be called done; null: it can. */
 export function whyNotDone(step: PlannedStep, order: Order, c: Context): string | null {
   if (stepState(order, step.id).status === 'done') return `“${step.title}” is already done.`;
@@ -52,22 +66,17 @@ export function whyNotDone(step: PlannedStep, order: Order, c: Context): string 
   const turn = (stage: PlannedStep['stage']) =>
     c.assessment.steps.find((s) => s.stage === stage && s.panel === null && stepState(order, s.id).status === 'todo')?.title ?? '';
   if (power === 'on' && isolated) return `Power is off as the work stands: “${turn('power-up')}” comes first.`;
-  if (power === 'off' && !isolated) return `The unit is live: “${turn('make-safe')}” comes first.`;
+  // a bracket may be bolted on with the power on, a wire not joined
+  if (power === 'off' && step.stage === 'wire' && !isolated) return `The unit is live: “${turn('make-safe')}” comes first.`;
+  const count = fastenersHold(order, step);
+  if (count) return count;
+  const early = closesEarly(step, c);
+  if (early) return early;
   const missing = step.readings.find((r) => !r.optional && readingVerdict(order, step, r.id) === null);
   if (missing) return `Read “${missing.label}” first.`;
   const failing = step.readings.find((r) => readingVerdict(order, step, r.id) === 'fails');
   if (failing) return `“${failing.label}” is out of its band: put it right and read again, or skip the step with a reason.`;
-  const count = fastenersHold(order, step);
-  if (count) return count;
-  if (step.stage !== 'close') return null;
-  const panel = step.panel?.id;
-  // a panel stays off for what is proved behind it; what comes after closing waits for everything
-  const holds = (id: string) => !panel || behind(c.sheets.model, tasks.find((t) => t.id === id)?.open ?? []).has(panel);
-  // what is proved once all is closed waits for that, not the other way round
-  const open = c.assessment.proofs.find(
-    (p) => (p.state === 'missing' || p.state === 'failing') && p.step.stage !== 'close' && holds(p.step.id),
-  );
-  return open ? `Prove before closing: “${open.step.title}” is ${open.state === 'failing' ? 'failing' : 'not proved yet'}.` : null;
+  return null;
 }
 
 /** The first that is left to this person, not the next on the list: what comes before must be done before. */

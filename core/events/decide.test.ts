@@ -76,7 +76,8 @@ describe('what may be recorded', () => {
     expect(refusal(() => yes(['rest'])).message).toMatch(/does not ask “rest”/);
     const sure = after(order, yes(['off']));
     expect(sure.steps['safe/negative']).toMatchObject({ status: 'done', readings: { off: { value: 1, verdict: 'holds' } } });
-    expect(ask(bad, sheets, { type: 'step.skipped', step: 'safe/rest', reason: 'battery is being changed' })).toMatchObject({
+    expect(refusal(() => ask(bad, sheets, { type: 'step.skipped', step: 'safe/rest', reason: 'no time' })).path).toBe('step');
+    expect(ask(bad, sheets, { type: 'step.skipped', step: 'safe/rest', reason: 'battery is being changed' }, 'lead')).toMatchObject({
       title: 'Read the battery at rest',
       next: expect.any(String),
     });
@@ -206,7 +207,7 @@ describe('fasteners out and back', () => {
   const shut = next(proved);
   const all = shut.panel!.fasteners.map((f) => f.count);
   const count = (o: Order, step: string, counts: number[]) => after(o, ask(o, sheets, { type: 'fasteners.counted', step, counts }));
-  const done = { type: 'step.done' as const, step: shut.id };
+  const done = { type: 'step.done' as const, step: shut.id, yes: shut.readings.map((r) => r.id) };
 
   it('a panel is not closed until what came out is counted back', () => {
     expect(refusal(() => ask(proved, sheets, done)).message).toMatch(/Count what goes back/);

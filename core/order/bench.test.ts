@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import type { OrderCommand } from '../events/registry';
 import type { Order } from '#model/order';
+import type { Role } from '#model/person';
 import { demoOrder } from '../../tests/demo-sheets';
 import { evidenceOf } from '../fault/evidence';
 import { FaultFinder } from '../fault/find';
@@ -17,10 +18,10 @@ function twoPeople() {
   let minute = 0;
   const at = () => new Date(Date.UTC(2026, 2, 2, 9, minute)).toISOString();
   const look = () => assess(order, sheets, DEFAULT_SETTINGS);
-  const ask = (command: OrderCommand, by = 'tor') => {
+  const ask = (command: OrderCommand, by = 'tor', role: Role = 'installer') => {
     minute++;
     const body = decide(command, order, {
-      role: 'installer',
+      role,
       sheets,
       settings: DEFAULT_SETTINGS,
       assessment: look(),
@@ -127,9 +128,19 @@ describe('a fault at the bench', () => {
     b.ask({ type: 'reading.taken', step: 'road-kit/left', reading: 'front', value: 1 });
     // what is not fitted yet cannot be proved, however good its readings are
     expect(() => b.ask({ type: 'step.done', step: 'road-kit/left' })).toThrow(/comes before: what is not there yet cannot be proved/);
-    for (const s of b.look().steps)
-      if (['mount', 'wire', 'bench-test', 'make-safe'].includes(s.stage))
-        b.ask({ type: 'step.skipped', step: s.id, reason: 'fitted before' });
+    const before = b.look().steps;
+    const skip = (stages: string[], role?: Role) => {
+      for (const s of before)
+        if (stages.includes(s.stage)) b.ask({ type: 'step.skipped', step: s.id, reason: 'fitted before' }, 'tor', role);
+    };
+    // what keeps people safe is left out by a lead only; and nothing is proved while its power is off
+    expect(() => skip(['make-safe'])).toThrow(/keeps people safe: a lead may skip it/);
+    skip(['make-safe'], 'lead');
+    skip(['mount', 'wire', 'bench-test']);
+    expect(() => b.ask({ type: 'step.done', step: 'road-kit/left' })).toThrow(
+      /Power is off as the work stands: “Positive on, negative last, fuses in” comes first/,
+    );
+    skip(['power-up'], 'lead');
     b.ask({ type: 'step.done', step: 'road-kit/left' });
   });
   it('a measurement names points that are there and gives a figure', () => {

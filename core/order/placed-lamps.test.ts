@@ -140,7 +140,7 @@ describe('lamps marked out at the bench', () => {
     ]);
     expect(marked[0]!.text).toMatch(/380 mm left of the centre line, 620 mm up.*Cut-out 150 by 92 mm, cut inside the line/);
     expect(marked[1]!.text).toMatch(/on the centre line, 900 mm up.*Hole 19 mm/);
-    expect(marked.map((s) => s.readings[0]?.expected.low)).toEqual([559, 381, undefined]);
+    expect(marked.map((s) => s.readings.find((r) => r.id === 'height')?.expected.low)).toEqual([559, 381, undefined]);
     for (const s of marked) expect(s.cautions[0]).toMatch(/harness behind/);
   });
   it('measured factory lamps need no marking out', () => {

@@ -60,5 +60,5 @@ export function withCautions(step: PlannedStep, sheets: Sheets): PlannedStep {
   if (step.id === 'prove/parked') out.push(CAUTION.ammeter);
   const said = step.cautions.filter((c) => !out.includes(c) && !(out.includes(CAUTION.behind) && /look behind/i.test(c)));
   const looks = cuts ? [...BEFORE_CUT, ...(/template|cut-out|cut inside/i.test(wordsOf(step)) ? [TEMPLATE] : [])] : [];
-  return out.length ? { ...step, cautions: [...said, ...out], readings: [...looks, ...step.readings] } : step;
+  return out.length ? { ...step, cautions: [...said, ...out], readings: [...step.readings, ...looks] } : step;
 }

@@ -1,4 +1,6 @@
+import type { PlannedStep } from './planned';
 import { allBefore } from './precedence';
+import { replaySequence } from './replay-sequence';
 import { stepAt, type Sequence, type SequenceProblem, type SequenceStep, type SequenceTask } from './sequence-problem';
 
 /** Something that must be left to itself before others may be done: glue, sealant, a charging battery. */
@@ -70,6 +72,21 @@ function leastOf(p: SequenceProblem, ids: ReadonlySet<string>): number {
   );
 }
 
+/** Until when a step waits for what was left to itself before it, as its record has it; the latest, null where for nothing. */
+export function heldUntil(
+  step: PlannedStep,
+  steps: readonly PlannedStep[],
+  doneAt: (id: string) => string | undefined,
+): { until: Date; for: string } | null {
+  return steps
+    .filter((w) => w.waitMinutes > 0 && w.holds.includes(step.id))
+    .flatMap((w) => {
+      const at = doneAt(w.id);
+      return at ? [{ until: new Date(Date.parse(at) + w.waitMinutes * 60_000), for: w.waitsFor }] : [];
+    })
+    .reduce<{ until: Date; for: string } | null>((a, b) => (a && a.until > b.until ? a : b), null);
+}
+
 /** What no order goes below: all work, or the way to what is left to itself, its time, and what follows it. */
 function leastElapsed(p: SequenceProblem, bound: number, waits: readonly Wait[]): number {
   return Math.max(
@@ -84,19 +101,24 @@ function leastElapsed(p: SequenceProblem, bound: number, waits: readonly Wait[])
   );
 }
 
-/** The tasks with what has to be left to itself as early as may be: all that need not come before it comes after. */
-function early(tasks: readonly SequenceTask[], waits: readonly Wait[], only: (t: SequenceTask) => boolean): SequenceTask[] {
-  const out = tasks.map((t) => ({ ...t, after: [...t.after] }));
-  for (const w of waits) {
-    const before = allBefore(out, w.task);
-    for (const t of out) if (t.id !== w.task && only(t) && !before.has(t.id) && !t.after.includes(w.task)) t.after.push(w.task);
-  }
-  return out;
+/** How many other orders are looked at: each is a whole search. */
+const MOST_TRIES = 24;
+
+/** An order between two tasks that nothing but a wait asks for. */
+interface Nudge {
+  task: string;
+  after: string;
 }
+const nudged = (tasks: readonly SequenceTask[], nudges: readonly Nudge[]): SequenceTask[] =>
+  tasks.map((t) => {
+    const more = nudges.filter((n) => n.task === t.id && !t.after.includes(n.after)).map((n) => n.after);
+    return more.length ? { ...t, after: [...t.after, ...more] } : t;
+  });
 
 /**
- * An order in which other work fills the time that something must be left to itself: the least that is found over the order of
- * least work, and those with each wait begun as early as may be. Work and idle time count alike.
+ * An order in which other work fills the time that something must be left to itself. Begins with the order of least work, and
+ * with those in which each wait begins as early as may be and ends as late; then moves single tasks into the wait, as long as
+ * that helps. Work and idle time count alike.
  * @param waits those whose task is still to be done
  * @param find the order of least work of a problem
  * @returns with `elapsed`, and `least`, which no order goes below
@@ -107,17 +129,86 @@ export function fillWaits(
   waits: readonly Wait[],
   find: (p: SequenceProblem) => Sequence,
 ): { sequence: Sequence; elapsed: Elapsed; least: number } {
-  const of = (sequence: Sequence) => ({ sequence, elapsed: elapse(p, sequence.steps, waits) });
-  let best = of(found);
   const least = leastElapsed(p, found.bound, waits);
-  const longest = [...waits].sort((a, b) => b.minutes - a.minutes);
-  const hands = (t: SequenceTask) => t.power !== 'on' && !t.shut?.length;
-  const tries: SequenceTask[][] = longest.flatMap((w) => [early(p.tasks, [w], hands), early(p.tasks, [w], () => true)]);
-  if (longest.length > 1) tries.unshift(early(p.tasks, longest, hands));
-  for (const tasks of tries) {
-    if (!best.elapsed.idle.length || best.elapsed.minutes <= least + 1e-9) break;
-    const other = of(find({ ...p, tasks }));
-    if (other.elapsed.minutes < best.elapsed.minutes - 1e-9) best = other;
+  let best = { sequence: found, elapsed: elapse(p, found.steps, waits), nudges: [] as Nudge[] };
+  let tries = 0;
+  const over = () => !best.elapsed.idle.length || best.elapsed.minutes <= least + 1e-9 || tries >= MOST_TRIES;
+  const seen = new Set<string>(['']);
+  const attempt = (nudges: Nudge[]): boolean => {
+    const key = nudges
+      .map((n) => `${n.task}<${n.after}`)
+      .sort()
+      .join();
+    if (over() || seen.has(key)) return false;
+    seen.add(key);
+    tries++;
+    const sequence = find({ ...p, tasks: nudged(p.tasks, nudges) });
+    const elapsed = elapse(p, sequence.steps, waits);
+    if (elapsed.minutes >= best.elapsed.minutes - 1e-9) return false;
+    best = { sequence, elapsed, nudges };
+    return true;
+  };
+  const before = new Map(p.tasks.map((t) => [t.id, allBefore(p.tasks, t.id)]));
+  const free = (w: Wait, b: string) =>
+    p.tasks.filter((t) => t.id !== w.task && t.id !== b && !before.get(w.task)!.has(t.id) && !before.get(t.id)!.has(b)).map((t) => t.id);
+  const longest = [...waits].sort((x, y) => y.minutes - x.minutes).flatMap((w) => w.before.map((b) => ({ w, b })));
+  const early = longest.map(({ w, b }) => free(w, b).map((task): Nudge => ({ task, after: w.task })));
+  const late = longest.map(({ w, b }) => free(w, b).map((after): Nudge => ({ task: b, after })));
+  if (waits.length > 1)
+    attempt([
+      ...early[0]!,
+      ...early
+        .slice(1)
+        .flat()
+        .filter((n) => !waits.some((w) => w.task === n.task)),
+    ]);
+  longest.forEach((_, i) => {
+    attempt([...early[i]!, ...late[i]!]);
+    attempt(early[i]!);
+    attempt(late[i]!);
+  });
+  // one task more, or one less, within the wait
+  for (let helped = true; helped && !over();) {
+    helped = false;
+    const all = longest.flatMap((_, i) => [...early[i]!, ...late[i]!]);
+    for (const n of all) {
+      const has = best.nudges.some((x) => x.task === n.task && x.after === n.after);
+      const circle = !has && allBefore(nudged(p.tasks, best.nudges), n.after).has(n.task);
+      if (circle) continue;
+      if (attempt(has ? best.nudges.filter((x) => x.task !== n.task || x.after !== n.after) : [...best.nudges, n])) helped = true;
+    }
   }
-  return { ...best, least };
+  const polished = over() ? best : polish(p, best, waits, least);
+  return { sequence: polished.sequence, elapsed: polished.elapsed, least };
+}
+
+/** Moves single steps, panels and power among them, from outside a wait into it, as long as that helps. */
+function polish(
+  p: SequenceProblem,
+  from: { sequence: Sequence; elapsed: Elapsed },
+  waits: readonly Wait[],
+  least: number,
+): { sequence: Sequence; elapsed: Elapsed } {
+  let best = from;
+  for (let helped = true; helped && best.elapsed.idle.length && best.elapsed.minutes > least + 1e-9;) {
+    helped = false;
+    const { steps } = best.sequence;
+    const [idle] = best.elapsed.idle;
+    const [begin, end] = [idle!.for, idle!.before].map((id) => steps.findIndex((s) => s.do === 'task' && s.id === id)) as [number, number];
+    for (let i = 0; i < steps.length && !helped; i++) {
+      if (i >= begin && i <= end) continue;
+      for (let to = begin + 1; to <= end && !helped; to++) {
+        const moved = [...steps];
+        const [s] = moved.splice(i, 1);
+        moved.splice(i < to ? to - 1 : to, 0, s!);
+        const elapsed = elapse(p, moved, waits);
+        if (elapsed.minutes >= best.elapsed.minutes - 1e-9) continue;
+        const { minutes, refused } = replaySequence(p, moved);
+        if (refused) continue;
+        best = { sequence: { ...best.sequence, steps: moved, minutes }, elapsed };
+        helped = true;
+      }
+    }
+  }
+  return best;
 }

@@ -46,6 +46,7 @@ const REASONS: readonly Reason[] = [
   [(s) => stage('close')(s) && s.panel !== null, 'A wire under an edge is cut by the first bump, not today.'],
   [id('close/last-run'), 'A plug may let go as the last panel goes on.'],
   [id('close/ride'), 'Shaking shows what standing does not.'],
+  [stage('close'), 'What is set once everything is closed is as it will be used.'],
 ];
 
 /** Why a step is done: as its sheet says, else by its kind; empty where nothing is known. */

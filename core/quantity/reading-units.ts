@@ -1,4 +1,5 @@
 import type { ReadingUnit } from '#model/kit';
+import type { Expected } from '#model/reading';
 import { showQuantity, type QuantityKind, type UnitSystem } from './quantity';
 
 /** A reading’s unit as a kind of quantity. */
@@ -28,3 +29,14 @@ export const showReading = (x: number, unit: ReadingUnit, units: UnitSystem, dig
     : unit === 'A' && Math.abs(x) < SMALL_A
       ? `${Number((x * 1000).toPrecision(digits - 1))} mA`
       : showQuantity(x, QUANTITY[unit], units, digits);
+
+/** What is expected of a reading, in the shop’s units: `12.2 V to 13 V`, `at least 15 lbf`, `yes`. */
+export function expectedText(e: Expected, units: UnitSystem): string {
+  if (e.unit === 'yes') return 'yes';
+  if (e.low !== null && e.high !== null) return `${showReading(e.low, e.unit, units)} to ${showReading(e.high, e.unit, units)}`;
+  return e.low !== null
+    ? `at least ${showReading(e.low, e.unit, units)}`
+    : e.high !== null
+      ? `at most ${showReading(e.high, e.unit, units)}`
+      : 'not known';
+}

@@ -10,6 +10,8 @@ export interface Column {
   head: string;
   width: number;
   mono?: boolean;
+  /** the first line of a cell leads: it is bold */
+  leads?: boolean;
 }
 
 /** What stands at the top of every page that is no customer’s. */
@@ -51,21 +53,30 @@ export function openPaper(title: string, trial: Trial | null, layout: 'portrait'
   const table = (cols: Column[], rows: (string | number | null)[][]) => {
     const scale = width / cols.reduce((a, c) => a + c.width, 0);
     const draw = (cells: string[], bold: boolean) => {
-      const heights = cells.map((c, i) =>
+      const face = (i: number) => (bold ? 'bold' : cols[i]!.mono ? 'mono' : 'text');
+      const parts = cells.map((c, i): { font: string; text: string }[] => {
+        const [first, ...rest] = cols[i]!.leads && !bold ? c.split('\n') : [c];
+        return [
+          { font: cols[i]!.leads ? 'bold' : face(i), text: first! },
+          ...(rest.length ? [{ font: face(i), text: rest.join('\n') }] : []),
+        ];
+      });
+      const heightOf = (part: { font: string; text: string }, i: number) =>
         doc
-          .font(bold ? 'bold' : cols[i]!.mono ? 'mono' : 'text')
+          .font(part.font)
           .fontSize(8)
-          .heightOfString(c, { width: cols[i]!.width * scale - 6 }),
-      );
-      const h = Math.max(...heights) + 4;
+          .heightOfString(part.text, { width: cols[i]!.width * scale - 6 });
+      const h = Math.max(...parts.map((cell, i) => cell.reduce((s, part) => s + heightOf(part, i), 0))) + 4;
       room(h);
       const y = doc.y;
       let x = MARGIN;
-      cells.forEach((c, i) => {
-        doc
-          .font(bold ? 'bold' : cols[i]!.mono ? 'mono' : 'text')
-          .fontSize(8)
-          .text(c, x, y + 2, { width: cols[i]!.width * scale - 6 });
+      parts.forEach((cell, i) => {
+        let at = y + 2;
+        for (const part of cell) {
+          const height = heightOf(part, i);
+          doc.text(part.text, x, at, { width: cols[i]!.width * scale - 6 });
+          at += height;
+        }
         x += cols[i]!.width * scale;
       });
       doc.y = y + h;

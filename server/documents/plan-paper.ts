@@ -1,6 +1,7 @@
 import { BENCH_STAGES } from '#core/plan/planned';
 import { sayInUnits, type UnitSystem } from '#core/quantity/quantity';
 import { planSays, toolsOf } from '#core/plan/say-plan';
+import { sayStep, stepLines } from '#core/plan/say-step';
 import type { WorkPlan } from '#core/plan/work';
 import { zoneName } from '#core/plan/zones';
 import type { UnitModel } from '#model/unit-model';
@@ -22,8 +23,8 @@ export function planPdf(work: WorkPlan, model: UnitModel, h: Heading, units: Uni
       { head: 'Min', width: 7, mono: true },
       { head: 'At', width: 12 },
       { head: '', width: 13 },
-      { head: 'Step', width: 44 },
-      { head: 'Tool', width: 26 },
+      { head: 'Step', width: 72, leads: true },
+      { head: 'Tool', width: 22 },
       { head: 'Takes', width: 9, mono: true },
       { head: 'People', width: 8, mono: true },
     ],
@@ -32,7 +33,7 @@ export function planPdf(work: WorkPlan, model: UnitModel, h: Heading, units: Uni
       Math.round(work.at.get(s.id)!),
       zoneName(work.zone.get(s.id)!, model.kind),
       BENCH_STAGES[s.stage],
-      s.waits ? `${s.title} (waits for ${sayInUnits(s.waits, units)})` : s.title,
+      [sayStep(s, work, units), ...stepLines(s, units)].join('\n'),
       // a size stays with its tool where a line ends
       (s.tool ?? '').replace(/(?<=\d) (mm|in) (?=\w)/g, '\u00a0$1\u00a0'),
       s.minutes,

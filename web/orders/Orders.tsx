@@ -1,3 +1,4 @@
+import { capital } from '#core/words';
 import { chakra } from '@chakra-ui/react';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { format } from 'date-fns';
@@ -12,7 +13,6 @@ import { promise, STATION_WORD } from '../order/words';
 
 const PAGE = 30;
 const MOST = 300;
-const capital = (t: string) => t[0]!.toUpperCase() + t.slice(1);
 const FILTERS = ['kit', 'model', 'by', 'mark', 'from', 'to'] as const;
 type Filter = (typeof FILTERS)[number];
 

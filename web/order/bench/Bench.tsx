@@ -5,14 +5,15 @@ import { useSearchParams } from 'react-router';
 import { readingVerdict, stepState } from '#core/order/assess';
 import { findingsAt } from '#core/order/earlier-findings';
 import { cardOf } from '#core/plan/cards';
-import { whyOf } from '#core/plan/whys';
+import { heldUntil } from '#core/plan/waits';
+import { localTime } from '#core/quantity/say-here';
 import { ledger } from '#core/plan/fasteners';
 import { BENCH_STAGES, type PlannedStep } from '#core/plan/planned';
 import { usePerson, useUnits } from '../../app/context';
 import { sayInUnits } from '#core/quantity/quantity';
+import { capital } from '#core/words';
 import { useKeys } from '../../app/keys';
 import { Photo, TakePhoto } from '../../app/Photo';
-import { readKept, writeKept } from '../../app/storage';
 import { Act, ReasonDialog } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { EarlierFindings } from '../EarlierFindings';
@@ -27,44 +28,14 @@ import { FindingDialog } from './FindingDialog';
 import { GiveDialog } from './GiveDialog';
 import { Readings } from './Readings';
 import { StepPlugs } from './StepPlugs';
+import { Why } from './Why';
 
 /** Whose a step is. */
 const giver = (to: string | undefined, me: string) => (to === undefined ? 'Anyone' : to === me ? 'You' : to);
 
-/** Whether whys stand open on this device, once somebody said. */
-const WHY_OPEN = 'bench.why';
-
-/** Why a step is done: open for who has not done such a kit before, folded away for who has, or as they left it. */
-function Why({ step }: { step: PlannedStep }) {
-  const { paces } = useOrder();
-  const why = whyOf(step);
-  const mine = step.kit ? (paces[step.kit]?.own ?? 0) : Math.max(0, ...Object.values(paces).map((p) => p.own));
-  const [open, setOpen] = useState<boolean | null>(() => readKept<boolean | null>(WHY_OPEN, null));
-  if (!why) return null;
-  return (
-    <chakra.details
-      mt="6px"
-      fontSize="17px"
-      color="quiet"
-      open={open ?? mine === 0}
-      onToggle={(e) => {
-        const now = e.currentTarget.open;
-        if (now === (open ?? mine === 0)) return;
-        setOpen(now);
-        writeKept(WHY_OPEN, now);
-      }}
-    >
-      <chakra.summary cursor="pointer" fontWeight={600}>
-        Why
-      </chakra.summary>
-      {why}
-    </chakra.details>
-  );
-}
-
 /** What now, and is it right: one step at a time, large. */
 export function Bench() {
-  const { order, sheets, assessment, record, findings } = useOrder();
+  const { order, sheets, assessment, record, findings, settings } = useOrder();
   const { steps } = assessment;
   const person = usePerson();
   const units = useUnits();
@@ -122,7 +93,6 @@ export function Bench() {
   // what belongs together is one card, and one answer
   const card = step && isTodo(step) ? cardOf(steps, step, (s) => mine(s) && isTodo(s)) : step ? [step] : [];
   const unreadOf = (s: PlannedStep) => (isTodo(s) ? s.readings.filter((r) => !r.optional && readingVerdict(order, s, r.id) === null) : []);
-  const unread = step ? unreadOf(step) : [];
   const ofCard = card.flatMap(unreadOf);
   const questions = ofCard.every((r) => r.expected.unit === 'yes') ? ofCard : [];
   const done = () => {
@@ -168,8 +138,8 @@ export function Bench() {
   });
   const sayDone = [
     ...(backUncounted ? [`All ${lines.reduce((n, l) => n + l.out, 0)} back`] : []),
-    ...(questions.length ? [questions.length > 1 ? `Yes to all ${questions.length}` : 'Yes'] : []),
-  ];
+    ...(questions.length ? [questions.length > 1 ? `yes to all ${questions.length}` : 'yes'] : []),
+  ].join(', ');
   if (!step || !state)
     return (
       <Answer verdict={null} drawing={<UnitDrawing model={sheets.model} />}>
@@ -177,6 +147,7 @@ export function Bench() {
       </Answer>
     );
   const text = sayInUnits(step.text, units);
+  const held = heldUntil(step, steps, (id) => (stepState(order, id).status === 'done' ? order.steps[id]?.at : undefined));
   const count = steps.length - todo.length;
   const pictures = order.photos.filter((p) => p.step === step.id);
   const known = findingsAt(findings, step.id, order.unit.build);
@@ -275,6 +246,11 @@ export function Bench() {
               Waits for {sayInUnits(step.waits, units)}
             </chakra.p>
           )}
+          {held && state.status === 'todo' && held.until.getTime() > Date.now() && (
+            <chakra.p mt="8px" p="8px 12px" bg="sunk" color="tightText" borderRadius="kadro" fontWeight={600} role="status">
+              Not before {localTime(held.until.toISOString(), settings.timeZone)}: {sayInUnits(held.for, units)}
+            </chakra.p>
+          )}
           {step.cautions.map((c) => (
             <chakra.p key={c} mt="8px" color="fails" fontWeight={600} display="flex" gap="8px">
               <TriangleAlert size={22} aria-hidden style={{ flex: 'none', marginTop: 2 }} /> {c}
@@ -363,7 +339,7 @@ export function Bench() {
           <>
             {/* the second of a double tap would answer for the step that has just come */}
             <Act big look="main" onClick={(e) => e.detail < 2 && done()} disabled={sealed} flex="1" data-act="done">
-              <Check size={24} aria-hidden /> {`${sayDone.join(', ') || 'Done'}, next`}
+              <Check size={24} aria-hidden /> {`${capital(sayDone || 'done')}, next`}
             </Act>
             <Act big onClick={() => setSkipping(true)} disabled={sealed}>
               Skip

@@ -5,7 +5,7 @@ import { judgeReading } from '#core/plan/judge';
 import { REST_STEP } from '#core/plan/steps';
 import { MUST, type PlannedReading, type PlannedStep } from '#core/plan/planned';
 import { sayInUnits } from '#core/quantity/quantity';
-import { QUANTITY, showReading } from '#core/quantity/reading-units';
+import { expectedText, QUANTITY, showReading } from '#core/quantity/reading-units';
 import type { ReadingUnit } from '#model/kit';
 import type { Origin } from '#model/origin';
 import { useAbout, useUnits } from '../../app/context';
@@ -14,7 +14,6 @@ import { readKept } from '../../app/storage';
 import { Act } from '../../app/ui';
 import { VERDICT_COLOUR, VerdictMark } from '../../marks/VerdictMark';
 import { useOrder } from '../useOrder';
-import { expectedText } from './figures';
 import { TakeFigure } from './TakeFigure';
 import { useMeter } from './useMeter';
 

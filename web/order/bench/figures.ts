@@ -1,7 +1,6 @@
 import type { QuantityKind, UnitSystem } from '#core/quantity/quantity';
-import { showReading, SMALL_A } from '#core/quantity/reading-units';
+import { SMALL_A } from '#core/quantity/reading-units';
 import { unsay } from '#core/quantity/spoken';
-import type { Expected } from '#model/reading';
 
 /** Units that the meter may show for it, that of a bare number first. `most`: the most that is expected of it. */
 export const padUnits = (kind: QuantityKind, units: UnitSystem, most: number | null = null): readonly string[] =>
@@ -23,13 +22,3 @@ export const withUnit = (text: string, kind: QuantityKind, pad: readonly string[
 
 /** What a meter shows of an open way. */
 export const OPEN_WORD = 'OL';
-
-export function expectedText(e: Expected, units: UnitSystem): string {
-  if (e.unit === 'yes') return 'yes';
-  if (e.low !== null && e.high !== null) return `${showReading(e.low, e.unit, units)} to ${showReading(e.high, e.unit, units)}`;
-  return e.low !== null
-    ? `at least ${showReading(e.low, e.unit, units)}`
-    : e.high !== null
-      ? `at most ${showReading(e.high, e.unit, units)}`
-      : 'not known';
-}

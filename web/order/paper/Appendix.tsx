@@ -3,8 +3,7 @@ import { handoverSheet } from '#core/order/handover-sheet';
 import { figure, showQuantity } from '#core/quantity/quantity';
 import { localTime, sayHere } from '#core/quantity/say-here';
 import { VERDICT_WORD } from '#core/verdict';
-import { showReading } from '#core/quantity/reading-units';
-import { expectedText } from '../bench/figures';
+import { expectedText, showReading } from '#core/quantity/reading-units';
 import { useOrder } from '../useOrder';
 import { Head, Table, Top } from './Paper';
 

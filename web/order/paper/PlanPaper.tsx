@@ -1,6 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { BENCH_STAGES } from '#core/plan/planned';
 import { planSays, toolsOf } from '#core/plan/say-plan';
+import { sayStep, stepLines } from '#core/plan/say-step';
 import { zoneName } from '#core/plan/zones';
 import { sayInUnits } from '#core/quantity/quantity';
 import { useOrder } from '../useOrder';
@@ -26,7 +27,12 @@ export function PlanPaper({ title }: { title: string }) {
               Math.round(work.at.get(s.id)!),
               zoneName(work.zone.get(s.id)!, sheets.model.kind),
               BENCH_STAGES[s.stage],
-              s.waits ? `${s.title} (waits for ${sayInUnits(s.waits, settings.units)})` : s.title,
+              <div key="step">
+                <b>{sayStep(s, work, settings.units)}</b>
+                {stepLines(s, settings.units).map((l) => (
+                  <div key={l}>{l}</div>
+                ))}
+              </div>,
               s.tool ?? '',
               s.minutes,
               s.hands,

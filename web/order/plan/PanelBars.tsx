@@ -58,7 +58,7 @@ const Row = ({ label, title, bars, total, tone }: { label: React.ReactNode; titl
 
 /** Panels and power as bars from off to on over the minutes of the work, with where one stands and when two people are needed. */
 export function PanelBars({ work, model }: { work: WorkPlan; model: UnitModel }) {
-  const total = Math.max(1, work.cost.minutes);
+  const total = Math.max(1, work.cost.minutes + work.idle.reduce((s, x) => s + x.minutes, 0));
   const off = model.panels.filter((p) => work.steps.some((s) => s.stage === 'open' && s.panel?.id === p.id));
   const first = (id: string) => work.steps.findIndex((s) => s.stage === 'open' && s.panel?.id === id);
   const two = work.steps

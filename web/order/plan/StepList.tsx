@@ -59,6 +59,7 @@ function Row({ step, movable, lifted }: { step: PlannedStep; movable: boolean; l
   const work = assessment.work!;
   const { attributes, listeners, setNodeRef } = useDraggable({ id: step.id, disabled: !movable });
   const st = stepState(order, step.id);
+  const idle = work.idle.find((x) => x.before === step.id);
   const pinned = order.plan.pins.some((p) => p.step === step.id);
   return (
     <chakra.li
@@ -102,10 +103,10 @@ function Row({ step, movable, lifted }: { step: PlannedStep; movable: boolean; l
           <chakra.span _hover={{ textDecoration: 'underline' }}>{step.title}</chakra.span>
         </Link>{' '}
         {step.hands === 2 && <Users size={14} aria-label="two people" style={{ display: 'inline' }} />}
-        {step.waits && (
+        {(step.waits || idle) && (
           <chakra.span color="tightText" fontSize="14px">
-            {' '}
-            waits for {sayInUnits(step.waits, units)}
+            {step.waits && ` waits for ${sayInUnits(step.waits, units)}`}
+            {idle && ` after ${Math.round(idle.minutes)} minutes of waiting: ${sayInUnits(idle.for, units)}`}
           </chakra.span>
         )}
         {pinned && (

@@ -1,0 +1,2 @@
+/** Words as they begin a sentence. */
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
