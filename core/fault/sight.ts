@@ -1,4 +1,6 @@
 import type { Harness, HarnessElement } from '#model/harness';
+import type { Kit } from '#model/kit';
+import { handShare } from '../plan/hand-load';
 import type { PlannedReading, PlannedStep } from '../plan/planned';
 import { onStates } from '../harness/on-states';
 import { AT_REST, type SwitchState } from '../harness/simulate';
@@ -84,7 +86,7 @@ export function sightOf(
   h: Harness,
   step: PlannedStep,
   reading: PlannedReading,
-  circuits: readonly { id: string; kit: { id: string }; circuit: { devices: readonly string[] } }[],
+  circuits: readonly { id: string; kit: Pick<Kit, 'id' | 'devices'>; circuit: { devices: readonly string[] } }[],
 ): Sight | null {
   const [kind, rest] = [step.id.slice(0, step.id.indexOf('/')), step.id.slice(step.id.indexOf('/') + 1)];
   const battery: Look = { kind: 'volts', plus: 'bat+', minus: 'bat-' };
@@ -99,7 +101,8 @@ export function sightOf(
     return { state: on ? { controls: KEY_ON, beat: true } : AT_REST, look: { kind: 'volts', plus: `pp:${rest}`, minus: 'bat-' } };
   }
   const circuit = circuits.find((c) => c.id === step.circuit);
-  if (kind === 'volts') return circuit ? circuitSight(h, circuit, running) : null;
+  // what is tried under a hand's load is not the model's rated one
+  if (kind === 'volts') return circuit && handShare(circuit) === null ? circuitSight(h, circuit, running) : null;
   if (reading.sees && step.kit) {
     const { lit, dark, when } = reading.sees;
     const at = (ids: readonly string[]) => ids.flatMap((d) => loadsOf(h, `${step.kit}/${d}`).map((e) => e.id));

@@ -11,6 +11,7 @@ import { circuitSight } from '../fault/sight';
 import { AT_REST } from '../harness/simulate';
 import { round } from '../sum';
 import { MUST } from './planned';
+import { handShare } from './hand-load';
 
 // Bands around what a healthy unit shows. The widths are common practice, no source.
 const DEAD_V = 0.3;
@@ -100,6 +101,18 @@ export function supplyExpected(model: UnitModel, c: PlannedCircuit, harness: Har
       high: r2(high),
       unit: 'V',
       why: `${engine ? 'engine running' : 'as fed'}, less ${round(drop, 2)} V of drop`,
+    };
+  }
+  const hand = handShare(c);
+  if (hand !== null) {
+    // of what a real pull takes off the volts, so much; a meter's width and half as much again allowed
+    const free = engine ? source.regulatedV : restHigh - METER_V;
+    const gives = Math.max(0, free - at) * hand;
+    return {
+      low: r2((engine ? free - 0.8 : restLow) - gives * JOINTS),
+      high: r2(engine ? free + 0.4 : restHigh),
+      unit: 'V',
+      why: `${round(free - gives, 2)} V by the live model, spooling under a hand’s load: far under it, the battery is weak or a lead is loose`,
     };
   }
   const drop = Math.max(0, bus - at);

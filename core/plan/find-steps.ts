@@ -39,8 +39,10 @@ export function feedSteps(model: UnitModel, wiring: Wiring): PlannedStep[] {
       minutes: keyed ? 3 : 1,
       title: keyed ? `Volts at ${p.name}: key off, on, off` : `Volts at ${p.name}`,
       text: keyed
-        ? `Meter from the feed to ground${found ? ', before anything is joined to it' : ''}. A wire that flashes is a turn-signal wire: choose another.`
-        : 'Meter from the feed to ground, key off.',
+        ? `Meter from the feed to ground${found ? ', before anything is joined to it. A wire that flashes is a turn-signal wire: choose another' : ''}.`
+        : p.kind === 'pack-tap'
+          ? 'Meter across it, key off.'
+          : `Meter from the feed to ${p.kind === 'battery-post' ? 'the negative post' : 'ground'}, key off.`,
       ...(held.length && { cautions: ['It may move when the key is turned: nobody in front or behind'] }),
       readings: keyed
         ? [

@@ -146,6 +146,12 @@ export function isMounted(kit: Kit, device: Kit['devices'][number], steps = kit.
   );
 }
 
+/** The step that a device is mounted by: of its sheet, or its own. */
+export function mountStepOf(kit: Kit, device: Kit['devices'][number]): string {
+  const own = kit.steps.find((s) => isMounted(kit, device, [s]));
+  return own ? `${kit.id}/${own.id}` : `mount/${kit.id}/${device.id}`;
+}
+
 /** A step for every device that its kit mounts by none: nothing is left on the bench. */
 export const mountSteps = (kit: Kit): PlannedStep[] =>
   kit.devices

@@ -65,7 +65,7 @@ export function solve(p: SequenceProblem, memo: Memo): Sequence {
 }
 
 /**
- * What comes before everything else: panels over the battery off, the battery read at rest, every wire and feed of the unit
+ * What comes before everything else: what is tried on the workbench, so that nothing is torn down for what is dead; panels over the battery off, the battery read at rest, every wire and feed of the unit
  * found that something is joined to, power off. Nothing else is opened or worked on before; what is opened to find a wire is
  * opened in the order that takes least. Job practice, common practice, no source.
  * @returns the steps with their minutes, the least that any order of them takes, and where the work stands after them
@@ -81,7 +81,7 @@ export function makeSafe(
   if (!rest && !off) return { steps: [], minutes: 0, bound: 0, optimal: true, start };
   // what is found with power on, and what must be done for that
   const wanted = new Set(off ? left.filter((t) => t.step.stage === 'find').flatMap((t) => [t.id, ...allBefore(p.tasks, t.id)]) : []);
-  const finds = left.filter((t) => wanted.has(t.id) && t !== rest && t.power !== 'off');
+  const finds = left.filter((t) => wanted.has(t.id) && t !== rest && t.power !== 'off' && t.step.stage !== 'bench-test');
   const panels = new Map<string, SequenceProblem['panels'][number]>();
   const take = (id: string) => {
     if (start.off.includes(id) || panels.has(id)) return;
@@ -93,7 +93,10 @@ export function makeSafe(
   battery.forEach(take);
   const over = new Set(panels.keys());
   for (const f of finds) f.open.forEach(take);
+  // what is in the order that its sheet has it in stays so
+  const bench = left.filter((t) => t.step.stage === 'bench-test');
   const first = rest ? [rest.id] : [];
+  const tried = bench.map((t) => t.id);
   const opened = (ids: readonly string[]) => ids.flatMap((id) => (panels.has(id) ? [openOf(id)] : []));
   const task = (id: string, zone: string, minutes: number, after: readonly string[]): SequenceTask => ({
     id,
@@ -105,11 +108,20 @@ export function makeSafe(
   });
   const tasks = [
     ...[...panels.values()].map((x) =>
-      task(openOf(x.id), x.zone, x.offMinutes, [...opened(x.after), ...(over.has(x.id) ? [] : [...first, ...opened([...over])])]),
+      task(openOf(x.id), x.zone, x.offMinutes, [...tried, ...opened(x.after), ...(over.has(x.id) ? [] : [...first, ...opened([...over])])]),
     ),
-    ...(rest ? [task(rest.id, rest.zone, rest.minutes, opened([...over]))] : []),
+    ...bench.map((t) =>
+      task(
+        t.id,
+        t.zone,
+        t.minutes,
+        t.after.filter((a) => tried.includes(a)),
+      ),
+    ),
+    ...(rest ? [task(rest.id, rest.zone, rest.minutes, [...tried, ...opened([...over])])] : []),
     ...finds.map((f) =>
       task(f.id, f.zone, f.minutes, [
+        ...tried,
         ...first,
         ...f.after.filter((a) => finds.some((x) => x.id === a)),
         ...opened(f.open),
@@ -147,7 +159,7 @@ export function makeSafe(
     bound: found.bound,
     optimal: found.optimal,
     start: {
-      done: [...start.done, ...first, ...finds.map((f) => f.id)],
+      done: [...start.done, ...tried, ...first, ...finds.map((f) => f.id)],
       off: [...start.off, ...panels.keys()],
       power: off ? 'off' : start.power,
       zone: last ? tasks.find((t) => t.id === last.id)!.zone : start.zone,

@@ -13,9 +13,10 @@ import { lampSteps } from './lamp-steps';
 import { changeSteps } from './change-steps';
 import { jobSteps } from './job-steps';
 import { kitSteps, mountSteps, offSteps } from './kit-steps';
+import { handShare } from './hand-load';
 import { lastSteps, steeringSteps, tieSteps } from './last-steps';
 import { switchProofs } from './switch-proofs';
-import { isWork, laidBefore, laySteps, wireStep } from './wire-steps';
+import { isWork, laidBefore, metBefore, laySteps, wireStep } from './wire-steps';
 import { BATTERY_CAUTION, step, yes, type PlannedStep } from './planned';
 import { sourceExpected, chargingExpected, parkedExpected, restBand, supplyExpected } from './expect';
 
@@ -206,8 +207,9 @@ function voltsText(c: PlannedCircuit, { harness }: Wiring, engine: boolean): str
     return at > 0 && x.id !== 'unit#key' && x.id !== 'unit#engine' ? [`${x.name} ${x.positions[at]!.name}`] : [];
   });
   const first = engine && c.feed?.kind !== 'reducer-output' ? 'Engine at a fast idle' : 'Key on';
+  const load = handShare(c) === null ? '' : ' A few turns out and in by the hand-saver strap, hands a metre from the fairlead.';
   return on.length
-    ? `${first}; ${on.join(', ')}. Meter at the last device. Then off, by the same switch: dead.`
+    ? `${first}; ${on.join(', ')}.${load} Meter at the last device. Then off, by the same switch: dead.`
     : `${first}, everything on this circuit on. Meter at the last device.`;
 }
 
@@ -254,10 +256,11 @@ export function workSteps(
       .filter((c) => isWork(c, wiring.harness, ends))
       .map((c) => ({
         ...wireStep(c, wiring, model, ends),
-        // what it is joined to is found first, and cut where it is cut; its harness is laid
+        // what it is joined to is found first, and cut where it is cut; its harness is laid, and what others bring for it is there
         after: [
           ...found.filter((f) => [c.feed, c.trigger].some((p) => p && feedStepOf(p.id) === f)),
           ...soughtBefore(c.kit, kits, model),
+          ...metBefore(c, wiring, kits),
           ...laidBefore(c, ends).filter((l) => lays.some((s) => s.id === l)),
         ],
       })),

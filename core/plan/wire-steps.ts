@@ -11,6 +11,7 @@ import { awgName } from '../wire/resistance';
 import { joinedWires, sayEndWork, type EndWork } from '../wiring/box-work';
 import type { PlannedCircuit, Wiring } from '../wiring/planned';
 import { step, yes, type PlannedStep } from './planned';
+import { mountStepOf } from './kit-steps';
 import { sayCircuit } from './say-wiring';
 import { wireStepOf } from './used';
 
@@ -125,6 +126,15 @@ export const layStepOf = (kit: string, harness: string): string => `lay/${kit}/$
 export const laidBefore = (c: PlannedCircuit, all: readonly EndWork[]): string[] => [
   ...new Set(all.filter((e) => e.circuits[0] === c.id).map((e) => layStepOf(e.kit.id, e.of.harness))),
 ];
+
+/** Steps that mount what other kits bring and this circuit is joined to. */
+export function metBefore(c: PlannedCircuit, { harness }: Wiring, kits: readonly Kit[]): string[] {
+  const of = new Map(harness.nodes.map((n) => [n.id, n.of]));
+  const met = new Set(harness.elements.flatMap((e) => (e.kind === 'wire' && e.circuit === c.id ? [of.get(e.from), of.get(e.to)] : [])));
+  return kits
+    .filter((k) => k.id !== c.kit.id)
+    .flatMap((k) => k.devices.flatMap((d) => (met.has(`${k.id}/${d.id}`) && !d.uses ? [mountStepOf(k, d)] : [])));
+}
 
 /** A single lead is laid as it is joined. */
 export const isLead = (b: Wiring['boxes'][number]): boolean => b.harness.legs.length === 1;

@@ -47,8 +47,11 @@ describe('the plan of an order', () => {
       sheets.model.panels.filter((p) => p.hides.some((h) => h === 'battery' || sought.has(h))).map((p) => p.id),
     );
     expect(
-      w.steps.slice(0, safe + 1).every((s) => s.stage === 'make-safe' || s.stage === 'find' || (s.panel && hides.has(s.panel.id))),
+      w.steps.slice(0, safe + 1).every((s) => ['make-safe', 'find', 'bench-test'].includes(s.stage) || (s.panel && hides.has(s.panel.id))),
     ).toBe(true);
+    // nothing is torn down for what is dead out of its box
+    const tried = w.steps.flatMap((s, i) => (s.stage === 'bench-test' ? [i] : []));
+    expect(Math.max(...tried)).toBeLessThan(w.steps.findIndex((s) => s.stage === 'open'));
     for (const f of finds) expect(w.steps.indexOf(f)).toBeLessThan(safe);
     expect(w.at.get(w.steps[safe]!.id)! + w.steps[safe]!.minutes + w.left).toBeCloseTo(w.cost.minutes, 6);
     expect(w.bound).toBeCloseTo(w.cost.minutes, 6);
