@@ -22,6 +22,11 @@ export const demoPack = (id: string): RulePack => read('rules', id) as RulePack;
 export const demoIds = (folder: 'models' | 'kits'): string[] =>
   readdirSync(new URL(`../demo/${folder}`, import.meta.url)).map((f) => f.replace('.json', ''));
 
+/** The units on the demo’s floor, with their kits. */
+export const demoFloor = (): { model: string; kits: string[] }[] =>
+  (JSON.parse(readFileSync(new URL('../demo/orders.json', import.meta.url), 'utf8')) as { floor: { model: string; kits: string[] }[] })
+    .floor;
+
 /** Kits that are there as sheets of the first format too. */
 export const looseIds = (): string[] => readdirSync(new URL('./loose-kits', import.meta.url)).map((f) => f.replace('.json', ''));
 

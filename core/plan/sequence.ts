@@ -17,6 +17,8 @@ interface Branch {
 
 /** States reckoned in a search before another is asked. */
 const HELPING = 500;
+/** States after which a plan counts as hard. */
+const HARD = 1000;
 /** How many searches begin with a beam, and how many states of a level it keeps: fewer where there is a choice of searches. */
 const BEAMS = 6;
 const [NARROW, WIDE, WIDEST] = [12, 80, 1280];
@@ -78,6 +80,7 @@ export function sequence(
   );
   let best: State | null = null;
   let [reckoned, searches] = [0, 0];
+  let looked = false;
   const bestMinutes = () => best?.minutes ?? Infinity;
   const better = (s: State | null) => {
     if (s && s.minutes < bestMinutes() - 1e-9) best = s;
@@ -95,6 +98,11 @@ export function sequence(
       x.search = new Search(compile(choices.problem(problem, x.made)), start, x.made);
       if (searches++ < BEAMS && x.made.length) better(x.search.beam(NARROW, bestMinutes(), stop));
       reckoned += x.search.reckoned;
+    }
+    // hard ones have a good way early, so that there is one whenever time is out, and so that worse ones are not followed
+    if (!looked && reckoned > HARD) {
+      looked = true;
+      better(x.search.beam(WIDE, bestMinutes(), stop));
     }
     const before = x.search.reckoned;
     const end = x.search.run(HELPING, Math.min(bestMinutes(), nodes.peek()?.least ?? Infinity), stop);
