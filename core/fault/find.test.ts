@@ -60,6 +60,16 @@ describe('the finder', () => {
     expect(front).toBeGreaterThan(0.6);
     expect(causes.find((c) => c.cause.id === 'blown:road-kit/signals#fuse')?.share ?? 0).toBeLessThan(0.01);
   });
+  it('what was measured is not measured again, in whatever order the record keeps its words', () => {
+    const { faults } = plant('open:road-kit/signals:ground:front-left');
+    const evidence = prove(b, faults)!;
+    const first = b.finder.find(evidence).next[0]!;
+    // as an order has it: the look first, its switches after
+    const { look, state } = first.sight;
+    const told = { look, state: { beat: state.beat, controls: Object.fromEntries(Object.entries(state.controls).reverse()) } };
+    evidence.push({ id: 'm', sight: told, value: b.finder.foretell(first.sight, faults)!, failing: false });
+    for (const m of b.finder.find(evidence).next) expect(m.sight).not.toEqual(first.sight);
+  });
   it('a dead stud has the few causes that can make it dead, not every lead of the harness', () => {
     const q = b.asked.find((x) => x.id === 'feed/bus-keyed/on')!;
     const { causes, left, none } = b.finder.find([{ id: q.id, sight: q.sight, value: 0, failing: true }]);

@@ -69,7 +69,7 @@ function usesOf(kit: Kit, s: KitStep): Pick<PlannedStep, 'readings' | 'waitMinut
     waitMinutes: Math.max(0, ...pads.map((c) => c.pad!.cureH * 60)),
     waitsFor: pads
       .filter((c) => c.pad!.cureH > 0)
-      .map((c) => `${c.item} cures${c.pad!.leastC === undefined ? '' : `, not under ${c.pad!.leastC} °C`}`)
+      .map((c) => `${c.item} cures ${c.pad!.cureH} h${c.pad!.leastC === undefined ? '' : `, not under ${c.pad!.leastC} °C`}`)
       .join('; '),
     // nobody rides on what has not cured, nor does what its sheet says is done after
     holds: pads.some((c) => c.pad!.cureH > 0) ? [RIDE_STEP, ...pads.flatMap((c) => c.pad!.before.map((b) => `${kit.id}/${b}`))] : [],
@@ -136,7 +136,8 @@ const KEPT = {
 const KEPT_ASKED = { bag: 'Bagged and labelled', owner: 'Bagged for the owner', discard: 'Off' } as const;
 
 /** Minutes to mount what no step of its kit mounts, by its hole. Common practice, no source. */
-const MOUNT_MINUTES = { rect: 8, round: 6, none: 4, nothing: 3 } as const;
+const MOUNT_MINUTES = { rect: 8, round: 6, none: 3, nothing: 3 } as const;
+const BOLT_MINUTES = 1;
 
 /** Whether one of some steps of its sheet mounts a device: by name, or, in sheets that name none, at its place. */
 export function isMounted(kit: Kit, device: Kit['devices'][number], steps = kit.steps): boolean {
@@ -173,7 +174,7 @@ export const mountSteps = (kit: Kit): PlannedStep[] =>
         title: `Mount the ${d.name}`,
         text: [hole, ...(d.mount?.note ? [d.mount.note] : [])].join('\n'),
         place: d.place,
-        minutes: MOUNT_MINUTES[cut?.kind ?? 'nothing'],
+        minutes: MOUNT_MINUTES[cut?.kind ?? 'nothing'] + BOLT_MINUTES * (d.mount?.bolts.length ?? 0),
         cautions: cut && cut.kind !== 'none' ? ['Eyes covered; look behind the panel before drilling or cutting'] : [],
       });
     });

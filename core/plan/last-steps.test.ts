@@ -62,7 +62,7 @@ it('a boat is looked over for what hangs below, and is not ridden', () => {
 });
 it('glue on the grips is begun before all that need not come before it, and the ride waits for it', () => {
   const { work, steps } = planOf('lapwing-500', ['heated-grips', 'aux-lamps', 'navigator']);
-  expect(work!.idle).toMatchObject([{ before: RIDE_STEP, for: 'glue cures, not under 10 °C' }]);
+  expect(work!.idle).toMatchObject([{ before: RIDE_STEP, for: 'glue cures 4 h, not under 10 °C' }]);
   expect(work!.optimal).toBe(true);
   const at = work!.at;
   const glue = steps.find((s) => s.id === 'heated-grips/grips')!;

@@ -1,6 +1,7 @@
 import type { Kit } from '#model/kit';
 import type { UnitModel } from '#model/unit-model';
 import { hazardsAlong, PROTECTION, runLength } from '../circuit/route';
+import { SUPPORT_IN } from '../wire-rules/fuse-place';
 import type { PlannedCircuit, Wiring } from '../wiring/planned';
 import { step, yes, type PlannedStep } from './planned';
 
@@ -13,7 +14,7 @@ export const RIDE_STEP = 'close/ride';
 /** Tools and hands to each hand's breadth of harness, minutes a metre of way. Common practice, no source. */
 const TIE_MINUTES_PER_M = 0.8;
 /** At most so far apart: a boat's by ABYC E-11 (18 in); elsewhere common practice, no source. */
-const tiesApartMm = (model: UnitModel): number => (model.kind === 'boat' ? 450 : 300);
+const tiesApartMm = (model: UnitModel): number => (model.kind === 'boat' ? Math.floor((SUPPORT_IN * 25.4) / 10) * 10 : 300);
 /** Kinds that are steered by bars, not by a wheel. */
 export const BARS: readonly UnitModel['kind'][] = ['motorcycle', 'snow-machine'];
 
@@ -92,8 +93,15 @@ const touchesRoad = (kit: Kit): boolean => kit.devices.some((d) => d.equipment !
 /**
  * After closing: everything that was fitted once more, and, where the work touched controls or lamps of something that is
  * ridden or driven, a short way with it. Common practice, no source.
+ * @param curing what is left to itself, in words: told where no ride waits for it
  */
-export function lastSteps(kits: readonly Kit[], wiring: Wiring, model: UnitModel, loaded: readonly PlannedCircuit[]): PlannedStep[] {
+export function lastSteps(
+  kits: readonly Kit[],
+  wiring: Wiring,
+  model: UnitModel,
+  loaded: readonly PlannedCircuit[],
+  curing: readonly string[],
+): PlannedStep[] {
   if (!loaded.length) return [];
   const ridden = model.kind !== 'boat' && (pastSteering(wiring, model) || kits.some(touchesRoad));
   const rides = model.kind === 'motorcycle' || model.kind === 'snow-machine';
@@ -103,7 +111,9 @@ export function lastSteps(kits: readonly Kit[], wiring: Wiring, model: UnitModel
       stage: 'close',
       proof: true,
       title: 'Everything once more, closed',
-      text: `Each by its own switch, on and off: ${loaded.map((c) => c.circuit.name).join(', ')}. Then key off: nothing stays on that should not.`,
+      text: `Each by its own switch, on and off: ${loaded.map((c) => c.circuit.name).join(', ')}. Then key off: nothing stays on that should not.${
+        ridden || !curing.length ? '' : ` Not used before: ${[...new Set(curing)].join('; ')}.`
+      }`,
       minutes: Math.max(1, Math.round(loaded.length / 2)),
       readings: [yes('works', 'All of it works as it did open, and goes off')],
     }),
@@ -116,7 +126,7 @@ export function lastSteps(kits: readonly Kit[], wiring: Wiring, model: UnitModel
             title: rides ? 'Short test ride' : 'Short test drive',
             text: 'Brakes first, then both locks at walking pace, then over something uneven. Look at lamps and ties again.',
             minutes: 5,
-            cautions: [`Closed ground, ${rides ? 'helmet on' : 'belt on'}, by whoever may`],
+            cautions: [`Closed ground, ${rides ? 'helmet on' : 'belts on where there are any'}, by whoever may`],
             readings: [yes('rides', 'Brakes and steers as before'), yes('holds', 'Lamps kept their aim; nothing rattles or came loose')],
           }),
         ]

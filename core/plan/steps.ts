@@ -234,6 +234,7 @@ export function workSteps(
   const engine = model.electrical.source.kind !== 'none';
   const feeds = feedSteps(model, wiring);
   const found = feeds.filter((s) => s.stage === 'find').map((s) => s.id);
+  const mounts = of('mount');
   const lays = kits.flatMap((k) => laySteps(k, wiring, model, ends));
   const ties = tieSteps(wiring, model);
   const draws = (c: PlannedCircuit) => c.circuit.devices.some((d) => c.kit.devices.find((x) => x.id === d)?.load);
@@ -246,7 +247,7 @@ export function workSteps(
     ...findSteps(kits, model),
     ...feeds.filter((s) => s.stage === 'find'),
     ...kits.flatMap((k) => offSteps(k, unit)),
-    ...of('mount'),
+    ...mounts,
     ...jobSteps(order.jobs ?? []),
     ...kits.flatMap(mountSteps),
     ...lays,
@@ -320,6 +321,12 @@ export function workSteps(
     ...ties,
     ...steeringSteps(wiring, model, ties.length > 0),
     ...of('close'),
-    ...lastSteps(kits, wiring, model, loaded),
+    ...lastSteps(
+      kits,
+      wiring,
+      model,
+      loaded,
+      mounts.flatMap((s) => (s.waitsFor ? [s.waitsFor] : [])),
+    ),
   ];
 }

@@ -33,6 +33,8 @@ export const FUSE_PLACE = 'fuse-place';
 const END_MINUTES = { plug: 1, screw: 2, push: 0.5, join: 3, extend: 6, cap: 0.5, spare: 0.5 } as const;
 const LAY_MINUTES = 2;
 const LAY_MINUTES_PER_M = 1.5;
+/** What each kind of hazard on the way asks for: a sleeve, a grommet, a loop. */
+const HAZARD_MINUTES = 1;
 /** Minutes of a circuit's wire off the shelf. Common practice, no source. */
 const SHELF_MINUTES = 6;
 
@@ -94,7 +96,12 @@ export function wireStep(c: PlannedCircuit, wiring: Wiring, model: UnitModel, al
     cautions: [`Never across steering or brake parts${crimps ? '; heat gun away from fuel' : ''}`, ...(crimps ? thinLeads(c) : [])],
     minutes: Math.max(
       1,
-      Math.round((shelf.length && !ends.length ? SHELF_MINUTES : shelf.length ? 3 : 0) + minutesOfEnds(ends) + LAY_MINUTES_PER_M * leadsM),
+      Math.round(
+        (shelf.length && !ends.length ? SHELF_MINUTES : shelf.length ? 3 : 0) +
+          minutesOfEnds(ends) +
+          LAY_MINUTES_PER_M * leadsM +
+          HAZARD_MINUTES * hazards.length,
+      ),
     ),
     readings: [
       ...(pull && crimps
@@ -166,7 +173,7 @@ export function laySteps(kit: Kit, wiring: Wiring, model: UnitModel, all: readon
         reach: [...new Set(joined.flatMap((e) => e.place ?? []))],
         way: [...new Set(box.laid.legs.flatMap((l) => l.places))],
         cautions: ['Never across steering or brake parts'],
-        minutes: Math.round(LAY_MINUTES + LAY_MINUTES_PER_M * lengthM + minutesOfEnds(loose)),
+        minutes: Math.round(LAY_MINUTES + LAY_MINUTES_PER_M * lengthM + HAZARD_MINUTES * hazards.length + minutesOfEnds(loose)),
       }),
     ];
   });

@@ -1,6 +1,7 @@
 import type { WireEnd } from '#model/box';
 import type { Kit } from '#model/kit';
 import type { Sheets } from '#model/sheet';
+import { capital } from '../words';
 import { findTap } from '../harness/tap';
 import { adapted, legName, type LaidBox } from './box-network';
 import { isJoined, sayEnd } from './ends';
@@ -190,8 +191,7 @@ export const toStow = (e: EndWork): boolean => e.place !== null && e.overMm >= S
 
 /** What is done with an end, in one sentence; lengths in SI, as all sentences are kept. */
 export function sayEndWork(e: EndWork): string {
-  const says = sayPlain(e);
-  return says.charAt(0).toUpperCase() + says.slice(1);
+  return capital(sayPlain(e));
 }
 
 /** An end by its name and what it is, each word once. */
@@ -217,7 +217,8 @@ function sayPlain(e: EndWork): string {
       // of several, each is told by what it goes to
       return wires.length > 1
         ? `Join ${what}: ${wires.map((w) => `${w.colour} to ${w.meets ? `${w.meets}, ${w.goes}` : w.goes}`).join('; ')}${besides}.`
-        : `Join ${what} to ${e.into}: ${wires.map((w) => `${w.colour} to ${w.meets ?? w.goes}`).join(', ')}${besides}.`;
+        : // where nobody knows the colour that it meets, its own is enough
+          `Join ${what} to ${e.into}: ${wires.map((w) => (w.meets === null && w.goes === e.into ? w.colour : `${w.colour} to ${w.meets ?? w.goes}`)).join(', ')}${besides}.`;
     }
     case 'extend':
       return `The ${e.legName} is ${Math.round(e.leg!.shortMm)} mm short of ${e.into}: lead it on${e.end.kind === 'connector' ? ', behind its plug, joints staggered' : ''}.`;

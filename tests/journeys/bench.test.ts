@@ -67,6 +67,32 @@ describe('a fault at the bench', () => {
     expect(says.find((s) => s.startsWith('Volts, '))).toMatch(/should be/);
     expect(says.find((s) => s.startsWith('Put right: '))).toMatch(/Front left signal, minus/);
   });
+  it('lids that lift off are one answer, why is folded away until it is asked for, and what keeps people safe is no installer’s to skip', async () => {
+    const page = await room.person('maud', TABLET);
+    const id = await open(room, page, 'Sandbar 21', 'bench');
+    await sees(page, 'Stern locker lid off');
+    expect(await page.$eval('main h2', (e) => e.textContent)).toBe('Key off and out');
+    // open for who has not done such a kit before
+    if (!(await page.$('main details[open]'))) await page.click('main details summary');
+    await sees(page, 'What is not live cannot start');
+    await page.click('main details summary');
+    await page.waitForFunction(() => !document.querySelector('main details[open]'));
+    await press(page, 'Skip', 'main');
+    await (await page.waitForSelector('#reason'))!.type('it is off');
+    await press(page, 'Skip it', '[role=dialog]');
+    await sees(page, 'keeps people safe: a lead may skip it');
+    await press(page, 'Done', 'main');
+    await sees(page, 'Read the battery at rest');
+    expect(await page.$('main details[open]')).toBeNull();
+    await page.waitForFunction(
+      async (i: string) => {
+        const says = ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).map((e) => e.says);
+        return ['Done: Key off and out', 'Done: Stern locker lid off'].every((s) => says.includes(s));
+      },
+      { timeout: 15_000 },
+      id,
+    );
+  });
   it('a figure is said with its unit, and a wrong unit is told what is right', async () => {
     const page = await room.person('maud', TABLET);
     await open(room, page, 'Parkway 48', 'bench?step=safe%2Frest');
