@@ -1,7 +1,7 @@
 import type { Kit } from '#model/kit';
 import type { UnitModel } from '#model/unit-model';
 import { hazardsAlong, PROTECTION, runLength } from '../circuit/route';
-import { SUPPORT_IN } from '../wire-rules/fuse-place';
+import { SUPPORT_MM } from '../wire-rules/fuse-place';
 import type { PlannedCircuit, Wiring } from '../wiring/planned';
 import { step, yes, type PlannedStep } from './planned';
 
@@ -14,7 +14,7 @@ export const RIDE_STEP = 'close/ride';
 /** Tools and hands to each hand's breadth of harness, minutes a metre of way. Common practice, no source. */
 const TIE_MINUTES_PER_M = 0.8;
 /** At most so far apart: a boat's by ABYC E-11 (18 in); elsewhere common practice, no source. */
-const tiesApartMm = (model: UnitModel): number => (model.kind === 'boat' ? Math.floor((SUPPORT_IN * 25.4) / 10) * 10 : 300);
+const tiesApartMm = (model: UnitModel): number => (model.kind === 'boat' ? Math.floor(SUPPORT_MM / 10) * 10 : 300);
 /** Kinds that are steered by bars, not by a wheel. */
 export const BARS: readonly UnitModel['kind'][] = ['motorcycle', 'snow-machine'];
 
