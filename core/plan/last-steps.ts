@@ -13,8 +13,8 @@ export const RIDE_STEP = 'close/ride';
 
 /** Tools and hands to each hand's breadth of harness, minutes a metre of way. Common practice, no source. */
 const TIE_MINUTES_PER_M = 0.8;
-/** At most so far apart: a boat's by ABYC E-11 (18 in); elsewhere common practice, no source. */
-const tiesApartMm = (model: UnitModel): number => (model.kind === 'boat' ? Math.floor(SUPPORT_MM / 10) * 10 : 300);
+/** Ties stand at most so far apart, in whole centimetres (ABYC E-11, 18 in). */
+const TIES_APART_MM = Math.floor(SUPPORT_MM / 10) * 10;
 /** Kinds that are steered by bars, not by a wheel. */
 export const BARS: readonly UnitModel['kind'][] = ['motorcycle', 'snow-machine'];
 
@@ -38,7 +38,7 @@ export const pastSteering = (wiring: Wiring, model: UnitModel): boolean =>
 
 /**
  * Tying down what was laid, once it has been proved and before anything closes; none where nothing was laid.
- * Common practice, no source, but for how far apart ties stand.
+ * Common practice, no source, but for how far apart ties stand (see `SUPPORT_MM`).
  */
 export function tieSteps(wiring: Wiring, model: UnitModel): PlannedStep[] {
   const runs = runsUsed(wiring, model);
@@ -56,7 +56,7 @@ export function tieSteps(wiring: Wiring, model: UnitModel): PlannedStep[] {
       stage: 'tie',
       title: 'Tie down what was laid',
       text: [
-        `Along the factory harness, a tie at most every ${tiesApartMm(model)} mm and one at each branch, ends cut flush.`,
+        `Along the factory harness, a tie at most every ${TIES_APART_MM} mm and one at each branch, ends cut flush.`,
         ...at,
         'Never to a brake, fuel or throttle line, nor to the steering.',
       ].join('\n'),
