@@ -1,85 +1,13 @@
 import { describe, expect, it } from 'vitest';
+import { everyOrder } from '../../tests/every-order';
 import { draws, randomPlan } from '../../tests/random-plan';
 import { allBefore } from './precedence';
 import { replaySequence } from './replay-sequence';
 import { sequence } from './sequence';
-import { POWER, type SequenceProblem, type SequenceStep } from './sequence-problem';
+import type { SequenceProblem } from './sequence-problem';
 import { elapse, fillWaits, type Wait } from './waits';
 
 const fill = (p: SequenceProblem, waits: readonly Wait[]) => fillWaits(p, sequence(p), waits, sequence);
-
-/** Every way of doing the work, one act at a time and earliest first, with the clock and the wait as part of where it stands: the least minutes to the end. */
-function earliest(p: SequenceProblem, w: Wait): number {
-  interface At {
-    done: string;
-    off: string;
-    on: boolean;
-    zone: string | null;
-    /** when what is left to itself is ready, minutes */
-    ready: number;
-  }
-  const acts: SequenceStep[] = [
-    ...p.tasks.map((t): SequenceStep => ({ do: 'task', id: t.id })),
-    ...p.panels.flatMap((x): SequenceStep[] => [
-      { do: 'panel-off', id: x.id },
-      { do: 'panel-on', id: x.id },
-    ]),
-    { do: 'power-off', id: POWER },
-    { do: 'power-on', id: POWER },
-  ];
-  const has = (set: string, id: string) => set.includes(`,${id},`);
-  const put = (set: string, id: string) => [...set.split(',').filter(Boolean), id].sort().reduce((s, x) => `${s}${x},`, ',');
-  const take = (set: string, id: string) =>
-    set
-      .split(',')
-      .filter((x) => x && x !== id)
-      .reduce((s, x) => `${s}${x},`, ',');
-  const best = new Map<string, number>();
-  const key = (s: At) => `${s.done}|${s.off}|${s.on}|${s.zone}|${s.ready}`;
-  const buckets: At[][] = [[{ done: ',', off: ',', on: true, zone: null, ready: 0 }]];
-  for (let now = 0; now < buckets.length; now++)
-    for (const s of buckets[now] ?? []) {
-      if ((best.get(key(s)) ?? Infinity) < now) continue;
-      if (p.tasks.every((t) => has(s.done, t.id)) && s.off === ',' && s.on) return now;
-      for (const a of acts) {
-        const to = { ...s };
-        let minutes: number;
-        let zone: string;
-        let begin = now;
-        if (a.do === 'task') {
-          const t = p.tasks.find((x) => x.id === a.id)!;
-          if (has(s.done, t.id) || !t.after.every((x) => has(s.done, x)) || !t.open.every((x) => has(s.off, x))) continue;
-          if (t.shut?.some((x) => has(s.off, x)) || (t.power !== 'any' && (t.power === 'on') !== s.on)) continue;
-          [minutes, zone] = [t.minutes, t.zone];
-          to.done = put(s.done, t.id);
-          if (w.before.includes(t.id) && has(s.done, w.task))
-            begin = Math.max(now + (s.zone !== null && s.zone !== zone ? p.moveMinutes : 0), s.ready);
-          else if (s.zone !== null && s.zone !== zone) begin += p.moveMinutes;
-          if (t.id === w.task) to.ready = begin + minutes + w.minutes;
-        } else {
-          const x = p.panels.find((y) => y.id === a.id);
-          if (x) {
-            const off = a.do === 'panel-off';
-            if (has(s.off, x.id) === off) continue;
-            if (off ? !x.after.every((y) => has(s.off, y)) : p.panels.some((y) => has(s.off, y.id) && y.after.includes(x.id))) continue;
-            to.off = off ? put(s.off, x.id) : take(s.off, x.id);
-            [minutes, zone] = [off ? x.offMinutes : x.onMinutes, x.zone];
-          } else {
-            if (s.on !== (a.do === 'power-off') || !(p.power.open ?? []).every((y) => has(s.off, y))) continue;
-            to.on = !s.on;
-            [minutes, zone] = [s.on ? p.power.offMinutes : p.power.onMinutes, p.power.zone];
-          }
-          if (s.zone !== null && s.zone !== zone) begin += p.moveMinutes;
-        }
-        to.zone = zone;
-        const at = begin + minutes;
-        if ((best.get(key(to)) ?? Infinity) <= at) continue;
-        best.set(key(to), at);
-        (buckets[at] ??= []).push(to);
-      }
-    }
-  return NaN;
-}
 
 /** A wait at a random task, held to one that comes after it by need. */
 function withWait(seed: number): { p: SequenceProblem; wait: Wait } | null {
@@ -129,7 +57,7 @@ describe('what is left to itself while other work is done', () => {
     for (let seed = 1; seen < 120; seed++) {
       const x = withWait(seed);
       if (!x) continue;
-      const best = earliest(x.p, x.wait);
+      const best = everyOrder(x.p, x.wait);
       const found = fill(x.p, [x.wait]);
       seen++;
       expect(replaySequence(x.p, found.sequence.steps).refused).toBeNull();
