@@ -39,7 +39,7 @@ function sounds(step: PlannedStep, kits: readonly Kit[]): boolean {
 
 /** What is looked at before anything is cut or drilled. Common practice, no source. */
 const BEFORE_CUT = [yes('behind', 'Looked behind it: no line, tank or harness where it is cut', 'before the drill or the saw')];
-const TEMPLATE = yes('template', 'The template lies right, and is the one for this side', 'before the drill or the saw');
+const TEMPLATE = yes('template', 'The template lies true, and is not the mirrored one', 'before the drill or the saw');
 
 /** A step with the cautions and the looks before it that its unit, its place and its work call for, beside those that it came with. */
 export function withCautions(step: PlannedStep, sheets: Sheets): PlannedStep {

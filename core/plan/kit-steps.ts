@@ -45,11 +45,19 @@ function usesOf(kit: Kit, s: KitStep): Pick<PlannedStep, 'readings' | 'waitMinut
       return out;
     }),
     readings: [
-      ...(pads.length ? [yes('dry', 'Tried dry: it lies right before anything sticks')] : []),
+      ...(pads.length ? [yes('dry', 'Tried dry: it fits before anything sticks')] : []),
       ...pads.flatMap((c) =>
         c.pad!.leastC === undefined ? [] : [yes('warm', `Place and ${c.item} at ${c.pad!.leastC} °C or over, warmed where they were not`)],
       ),
-      ...(tight.length ? [yes('torque', `Tightened: ${tight.map((c) => `${c.item} to ${c.fastener!.torqueNm} N·m`).join(', ')}`)] : []),
+      ...(tight.length
+        ? [
+            yes(
+              'torque',
+              `Tightened: ${tight.map((c) => `${c.item} to ${c.fastener!.torqueNm} N·m`).join(', ')}`,
+              'the figure of its sheet',
+            ),
+          ]
+        : []),
       ...tight
         .filter((c) => c.fastener!.holdsPerson)
         .flatMap((c): PlannedStep['readings'] => [

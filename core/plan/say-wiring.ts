@@ -74,10 +74,8 @@ export function sayCircuit(c: PlannedCircuit, h: Harness, model: UnitModel, ends
   if (told.length) out.push(`${told.map((w) => `Signal ${sayWire(w)}: ${volts(w.from)} to ${name(w.to)}`).join('; ')}.`);
   if (plug) out.push('A two-pin plug after the fuse, where a hand reaches it.');
   if (c.route?.hazards.length && !boxed.length) out.push(`On its way: ${c.route.hazards.map((z) => `${z}: ${PROTECTION[z]}`).join('; ')}.`);
-  if (c.circuit.taps) {
-    const onto = mine.some((e) => [e.from, e.to].some((n) => label.get(n)?.kind === 'unit-wire'));
-    if (onto) out.push('Onto the wire that was found and marked, no other.');
-  } else if (c.guardedBy !== null) out.push(`No fuse of its own: that of ${c.guardedBy} guards it.`);
+  if (c.circuit.taps) return out.join('\n');
+  if (c.guardedBy !== null) out.push(`No fuse of its own: that of ${c.guardedBy} guards it.`);
   else if (fuse?.kind === 'fuse') out.push(c.fuseA === null ? 'Its fuse is still to choose.' : `Leave the ${sayFuse(fuse)} out.`);
   return out.join('\n');
 }

@@ -130,7 +130,7 @@ export function powerOffSteps(model: UnitModel): PlannedStep[] {
 /** How power comes back. */
 export function powerOnSteps(model: UnitModel): PlannedStep[] {
   const at = model.electrical.battery.place;
-  const quiet = yes('quiet', 'No smoke, nothing warm');
+  const after = [yes('tight', 'Posts tight by hand on the clamp, covered again'), yes('quiet', 'No smoke, nothing warm')];
   if (isTraction(model))
     return [
       step({
@@ -141,7 +141,7 @@ export function powerOnSteps(model: UnitModel): PlannedStep[] {
         place: at,
         tool: INSULATED,
         minutes: 4,
-        readings: [quiet],
+        readings: after,
         cautions: [
           'The last post may spark, though loads are off: eyes covered, face away',
           TRACTION_CAUTION,
@@ -172,7 +172,7 @@ export function powerOnSteps(model: UnitModel): PlannedStep[] {
       place: at,
       tool: '10 mm wrench',
       minutes: 4,
-      readings: [quiet],
+      readings: after,
       cautions: ['A small spark at the last post is possible: eyes covered', 'Nobody touches the wiring while power goes on'],
     }),
   ];

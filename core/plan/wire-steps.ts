@@ -69,6 +69,10 @@ export function wireStep(c: PlannedCircuit, wiring: Wiring, model: UnitModel, al
     ...shelf.flatMap((e) => (e.kind === 'wire' && !e.signal ? (e.awg ?? []) : [])),
     ...ends.flatMap((e) => (e.how === 'join' || e.how === 'extend' ? joinedWires(e).map((w) => w.thinner) : [])),
   ];
+  const kinds = new Map(harness.nodes.map((n) => [n.id, n.kind]));
+  const onUnit = harness.elements.some(
+    (e) => e.kind === 'wire' && e.circuit === c.id && [e.from, e.to].some((n) => kinds.get(n) === 'unit-wire'),
+  );
   const thinnest = Math.max(...crimped);
   const pull = crimped.length ? crimpPull(thinnest) : null;
   return step({
@@ -104,6 +108,7 @@ export function wireStep(c: PlannedCircuit, wiring: Wiring, model: UnitModel, al
       ),
     ),
     readings: [
+      ...(onUnit ? [yes('marked', 'Joined to the wire that was found and marked, and no other')] : []),
       ...(pull && crimps
         ? [
             // by hand, as it is done at a bench; by figures for who has a gauge

@@ -275,8 +275,10 @@ export async function workTheBench(page: Page, steps = 90): Promise<string[]> {
         );
       break;
     }
+    // what is answered together stands on one card
+    const beside = await page.$$eval('[data-step] > section > h3', (l) => l.map((e) => (e as HTMLElement).innerText.trim()));
     const title = await doStep(page);
-    titles.push(title);
+    titles.push(title, ...beside);
     await page
       .waitForFunction(
         (s: string) => document.querySelector<HTMLElement>('[data-step]')?.dataset.step !== s || !document.querySelector('[data-act=done]'),

@@ -28,6 +28,10 @@ it('what is cut goes off the spools and the shelf with the step that says so, on
   const dossier = async () => (await tor.call('GET', `/api/orders/${id}`)).body;
   await takeInLooseBar(await new Client(shop.base).signIn('ines'));
   await ask({ type: 'kit.added', kit: 'loose-bar' });
+  // nothing is joined while the unit is live
+  const early = await tor.record(id, version, { type: 'step.done', step: 'wire/loose-bar/bar', yes: ['tugged', 'fuse-place'] });
+  expect([early.status, early.body.detail]).toEqual([409, expect.stringMatching(/^The unit is live/)]);
+  await ask({ type: 'step.done', step: 'safe/negative', yes: ['off'] });
   const before = await settings();
   const done = { type: 'step.done', step: 'wire/loose-bar/bar', yes: ['tugged', 'fuse-place'] };
   await ask(done);
