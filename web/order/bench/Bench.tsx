@@ -90,8 +90,8 @@ export function Bench() {
   const backUncounted = step?.stage === 'close' && lines.length > 0 && lines.every((l) => l.back === null);
   // where nothing but questions is open, one tap says yes to all of them
   const isTodo = (s: PlannedStep) => stepState(order, s.id).status === 'todo';
-  // what belongs together is one card, and one answer
-  const card = step && isTodo(step) ? cardOf(steps, step, (s) => mine(s) && isTodo(s)) : step ? [step] : [];
+  // what belongs together is one card, and one answer; what fails stands alone
+  const card = step && isTodo(step) && !failing ? cardOf(steps, step, (s) => mine(s) && isTodo(s)) : step ? [step] : [];
   const unreadOf = (s: PlannedStep) => (isTodo(s) ? s.readings.filter((r) => !r.optional && readingVerdict(order, s, r.id) === null) : []);
   const ofCard = card.flatMap(unreadOf);
   const questions = ofCard.every((r) => r.expected.unit === 'yes') ? ofCard : [];
@@ -223,7 +223,6 @@ export function Bench() {
           ) : (
             <p>{text}</p>
           )}
-          <Why step={step} />
           <chakra.div display="flex" flexWrap="wrap" gap="4px 20px" mt="8px">
             {step.tool && (
               <span>
@@ -235,6 +234,7 @@ export function Bench() {
                 <Users size={20} aria-hidden /> two people
               </chakra.span>
             )}
+            <Why step={step} />
           </chakra.div>
           {step.slideOnFirst.length > 0 && (
             <chakra.p mt="8px" p="8px 12px" bg="accentWash" borderRadius="kadro" fontWeight={600}>

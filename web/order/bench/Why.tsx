@@ -15,15 +15,17 @@ export function Why({ step }: { step: PlannedStep }) {
   const mine = step.kit ? (paces[step.kit]?.own ?? 0) : Math.max(0, ...Object.values(paces).map((p) => p.own));
   const [open, setOpen] = useState<boolean | null>(() => readKept<boolean | null>(WHY_OPEN, null));
   if (!why) return null;
+  const shown = open ?? mine === 0;
   return (
     <chakra.details
-      mt="6px"
+      // folded, it stands beside the tool: a line less above the pad
+      css={{ '&[open]': { flex: '1 0 100%' } }}
       fontSize="17px"
       color="quiet"
-      open={open ?? mine === 0}
+      open={shown}
       onToggle={(e) => {
         const now = e.currentTarget.open;
-        if (now === (open ?? mine === 0)) return;
+        if (now === shown) return;
         setOpen(now);
         writeKept(WHY_OPEN, now);
       }}
@@ -31,7 +33,7 @@ export function Why({ step }: { step: PlannedStep }) {
       <chakra.summary cursor="pointer" fontWeight={600}>
         Why
       </chakra.summary>
-      {why}
+      {shown && why}
     </chakra.details>
   );
 }
