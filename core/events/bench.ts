@@ -63,11 +63,11 @@ export function whyNotDone(step: PlannedStep, order: Order, c: Context): string 
   }
   const power = tasks.find((t) => t.id === step.id)?.power;
   const isolated = c.assessment.work?.isolated ?? false;
-  const turn = (stage: PlannedStep['stage']) =>
-    c.assessment.steps.find((s) => s.stage === stage && s.panel === null && stepState(order, s.id).status === 'todo')?.title ?? '';
-  if (power === 'on' && isolated) return `Power is off as the work stands: “${turn('power-up')}” comes first.`;
+  const left = (stage: PlannedStep['stage']) =>
+    c.assessment.steps.filter((s) => s.stage === stage && s.panel === null && stepState(order, s.id).status === 'todo').map((s) => s.title);
+  if (power === 'on' && isolated) return `Power is off as the work stands: “${left('power-up')[0] ?? ''}” comes first.`;
   // a bracket may be bolted on with the power on, a wire not joined
-  if (power === 'off' && step.stage === 'wire' && !isolated) return `The unit is live: “${turn('make-safe')}” comes first.`;
+  if (power === 'off' && step.stage === 'wire' && !isolated) return `The unit is live: “${left('make-safe').at(-1) ?? ''}” comes first.`;
   const count = fastenersHold(order, step);
   if (count) return count;
   const early = closesEarly(step, c);

@@ -38,7 +38,7 @@ function sounds(step: PlannedStep, kits: readonly Kit[]): boolean {
 }
 
 /** What is looked at before anything is cut or drilled. Common practice, no source. */
-const BEFORE_CUT = [yes('behind', 'Looked behind it: no line, tank or harness where it is cut', 'before the drill or the saw')];
+const BEHIND = yes('behind', 'Looked behind it: no line, tank or harness where it is cut', 'before the drill or the saw');
 const TEMPLATE = yes('template', 'The template lies true, and is not the mirrored one', 'before the drill or the saw');
 
 /** A step with the cautions and the looks before it that its unit, its place and its work call for, beside those that it came with. */
@@ -59,6 +59,6 @@ export function withCautions(step: PlannedStep, sheets: Sheets): PlannedStep {
   if (lithium(sheets) && /^(power\/on|prove\/charging|change\/second-battery)/.test(step.id)) out.push(CAUTION.lithium);
   if (step.id === 'prove/parked') out.push(CAUTION.ammeter);
   const said = step.cautions.filter((c) => !out.includes(c) && !(out.includes(CAUTION.behind) && /look behind/i.test(c)));
-  const looks = cuts ? [...BEFORE_CUT, ...(/template|cut-out|cut inside/i.test(wordsOf(step)) ? [TEMPLATE] : [])] : [];
+  const looks = cuts ? [BEHIND, ...(/template|cut-out|cut inside/i.test(wordsOf(step)) ? [TEMPLATE] : [])] : [];
   return out.length ? { ...step, cautions: [...said, ...out], readings: [...step.readings, ...looks] } : step;
 }

@@ -33,7 +33,7 @@ function usesOf(kit: Kit, s: KitStep): Pick<PlannedStep, 'readings' | 'waitMinut
       const out: string[] = [];
       if (c.fastener)
         out.push(
-          `${c.item}, ${c.count}: ${c.count > 1 && !/\b(start|loose|both right)\b/i.test(s.text) ? 'all started by hand, aligned, then ' : ''}${[
+          `${c.item}, ${c.count}: ${c.count > 1 && !/\b(start|loose)\b/i.test(s.text) ? 'all started by hand, aligned, then ' : ''}${[
             c.fastener.torqueNm === undefined ? 'hand-tight and a quarter turn' : `${c.fastener.torqueNm} N·m`,
             ...(c.fastener.threadLocker ? ['thread-locker'] : []),
           ].join(', ')}.`,

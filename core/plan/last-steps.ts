@@ -16,7 +16,7 @@ const TIE_MINUTES_PER_M = 0.8;
 /** Ties stand at most so far apart, in whole centimetres (ABYC E-11, 18 in). */
 const TIES_APART_MM = Math.floor(SUPPORT_MM / 10) * 10;
 /** Kinds that are steered by bars, not by a wheel. */
-export const BARS: readonly UnitModel['kind'][] = ['motorcycle', 'snow-machine'];
+const BARS: readonly UnitModel['kind'][] = ['motorcycle', 'snow-machine'];
 
 /** Places that a wire lies at or passes. */
 export const wiredPlaces = ({ harness }: Wiring): ReadonlySet<string> =>
@@ -104,7 +104,7 @@ export function lastSteps(
 ): PlannedStep[] {
   if (!loaded.length) return [];
   const ridden = model.kind !== 'boat' && (pastSteering(wiring, model) || kits.some(touchesRoad));
-  const rides = model.kind === 'motorcycle' || model.kind === 'snow-machine';
+  const rides = BARS.includes(model.kind);
   return [
     step({
       id: LAST_RUN,

@@ -65,9 +65,9 @@ export function solve(p: SequenceProblem, memo: Memo): Sequence {
 }
 
 /**
- * What comes before everything else: what is tried on the workbench, so that nothing is torn down for what is dead; panels over the battery off, the battery read at rest, every wire and feed of the unit
- * found that something is joined to, power off. Nothing else is opened or worked on before; what is opened to find a wire is
- * opened in the order that takes least. Job practice, common practice, no source.
+ * What comes before everything else: what is tried on the workbench, so that nothing is torn down for what is dead; panels over
+ * the battery off, the battery read at rest, every wire and feed of the unit found that something is joined to, power off.
+ * Nothing else is opened or worked on before; what is opened to find a wire is opened in the order that takes least. Job practice, common practice, no source.
  * @returns the steps with their minutes, the least that any order of them takes, and where the work stands after them
  */
 export function makeSafe(
@@ -93,7 +93,6 @@ export function makeSafe(
   battery.forEach(take);
   const over = new Set(panels.keys());
   for (const f of finds) f.open.forEach(take);
-  // what is in the order that its sheet has it in stays so
   const bench = left.filter((t) => t.step.stage === 'bench-test');
   const first = rest ? [rest.id] : [];
   const tried = bench.map((t) => t.id);

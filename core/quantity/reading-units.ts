@@ -21,14 +21,14 @@ export const READING_DIGITS = 4;
 export const SMALL_A = 1;
 
 /** A reading or a limit in the shop’s units; small currents in milliamperes. */
-export const showReading = (x: number, unit: ReadingUnit, units: UnitSystem, digits = READING_DIGITS): string =>
+export const showReading = (x: number, unit: ReadingUnit, units: UnitSystem): string =>
   unit === 'yes'
     ? x
       ? 'yes'
       : 'no'
     : unit === 'A' && Math.abs(x) < SMALL_A
-      ? `${Number((x * 1000).toPrecision(digits - 1))} mA`
-      : showQuantity(x, QUANTITY[unit], units, digits);
+      ? `${Number((x * 1000).toPrecision(READING_DIGITS - 1))} mA`
+      : showQuantity(x, QUANTITY[unit], units, READING_DIGITS);
 
 /** What is expected of a reading, in the shop’s units: `12.2 V to 13 V`, `at least 15 lbf`, `yes`. */
 export function expectedText(e: Expected, units: UnitSystem): string {
