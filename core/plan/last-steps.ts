@@ -3,6 +3,7 @@ import type { UnitModel } from '#model/unit-model';
 import { hazardsAlong, PROTECTION, runLength } from '../circuit/route';
 import { SUPPORT_MM } from '../wire-rules/fuse-place';
 import type { PlannedCircuit, Wiring } from '../wiring/planned';
+import { capital } from '../words';
 import { step, yes, type PlannedStep } from './planned';
 
 /** Everything that was laid, tied down once it has been proved. */
@@ -13,8 +14,8 @@ export const RIDE_STEP = 'close/ride';
 
 /** Tools and hands to each hand's breadth of harness, minutes a metre of way. Common practice, no source. */
 const TIE_MINUTES_PER_M = 0.8;
-/** Ties stand at most so far apart, in whole centimetres (ABYC E-11, 18 in). */
-const TIES_APART_MM = Math.floor(SUPPORT_MM / 10) * 10;
+/** Ties stand at most so far apart (ABYC E-11, 18 in). */
+const TIES_APART_MM = Math.floor(SUPPORT_MM);
 /** Kinds that are steered by bars, not by a wheel. */
 const BARS: readonly UnitModel['kind'][] = ['motorcycle', 'snow-machine'];
 
@@ -48,7 +49,7 @@ export function tieSteps(wiring: Wiring, model: UnitModel): PlannedStep[] {
   const hazards = [...new Set(runs.flatMap((r) => r.hazards))];
   const at = hazards.map((h) => {
     const r = runs.find((x) => x.hazards.includes(h))!;
-    return `${name(r.from)} to ${name(r.to)}: ${PROTECTION[h]}.`;
+    return `${capital(name(r.from))} to ${name(r.to)}: ${PROTECTION[h]}.`;
   });
   return [
     step({

@@ -15,8 +15,8 @@ export function sayStep(s: PlannedStep, work: Pick<WorkPlan, 'idle'>, units: Uni
 
 const sayReading = (r: PlannedReading, units: UnitSystem): string =>
   r.expected.unit === 'yes'
-    ? `☐ ${sayInUnits(r.label, units)}`
-    : `☐ ${sayInUnits(r.label, units)}${r.optional ? ', if you can' : ''}: ______ (${expectedText(r.expected, units)})`;
+    ? `[ ] ${sayInUnits(r.label, units)}`
+    : `[ ] ${sayInUnits(r.label, units)}${r.optional ? ', if you can' : ''}: ______ (${expectedText(r.expected, units)})`;
 
 /** All that is said of a step at the bench, line by line, for paper: the same words, with room for what is read. */
 export const stepLines = (s: PlannedStep, units: UnitSystem): string[] => [
