@@ -134,7 +134,9 @@ describe('pictures', () => {
         ),
       { timeout: 15_000 },
     );
-    expect((await eventsOf(page, id)).filter((e) => e.says.startsWith('Picture'))).toHaveLength(1);
+    await expect
+      .poll(async () => (await eventsOf(page, id)).filter((e) => e.says.startsWith('Picture')), { timeout: 15_000, interval: 300 })
+      .toHaveLength(1);
   });
   it('a file that is none is told so, and so is one of 40 MB; nothing is recorded', async () => {
     const page = await room.person('tor', TABLET);

@@ -108,7 +108,9 @@ describe('what is typed and recorded is kept', () => {
     await page.keyboard.press('Enter');
     await sees(page, 'waiting to be sent. Nothing is lost');
     await page.waitForFunction(() => !document.body.innerText.includes('waiting to be sent'), { timeout: 40_000 });
-    expect((await eventsOf(page, id)).filter((e) => e.says.includes('record was gone'))).toHaveLength(1);
+    await expect
+      .poll(async () => (await eventsOf(page, id)).filter((e) => e.says.includes('record was gone')), { timeout: 15_000, interval: 300 })
+      .toHaveLength(1);
   });
 });
 
