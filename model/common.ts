@@ -58,7 +58,7 @@ export const Awg = z.number().int('a gauge is a whole number').min(-3, 'the larg
 export const Chemistry = z.enum(['flooded', 'agm', 'lfp']);
 export type Chemistry = z.infer<typeof Chemistry>;
 
-export const UnitKind = z.enum(['side-by-side', 'golf-cart', 'motorcycle', 'boat', 'snow-machine']);
+export const UnitKind = z.enum(['side-by-side', 'golf-cart', 'motorcycle', 'quad', 'boat', 'snow-machine']);
 export type UnitKind = z.infer<typeof UnitKind>;
 
 /** Lamp and body colours by the letters of IEC 60757, with a tracer after a slash. */

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { Awg, positive, WireColour, words } from './common';
 import type { FittedItem } from './fitted';
 import type { Job } from './job';
+import type { ValueRead } from './known';
 import type { OwnerDay } from './day';
 import type { AddedLamp, Point } from './lamp';
 import type { Trial } from './opening';
@@ -96,6 +97,8 @@ export interface Order {
   places?: Record<string, string>;
   /** which of the facts a meter gave, by key: the rest were told by a person */
   measured?: Record<string, Origin>;
+  /** values of the unit's sheet as they were read or measured on this one, by pointer */
+  values?: Record<string, ValueRead>;
   /** figures and answers the sheets lacked, by key */
   facts: Record<string, number | boolean>;
   steps: Record<string, StepState>;

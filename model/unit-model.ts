@@ -13,6 +13,7 @@ import {
   words,
 } from './common';
 import { Connector } from './box';
+import { Known, Pointer } from './known';
 import { Flasher, lampFields, Obstacle } from './lamp';
 import { Condition, LoadLawName, WireFunction } from './parts';
 
@@ -213,12 +214,18 @@ export function curveProblem(curve: readonly (readonly [number, number])[]): { a
 /** No battery of these kinds is charged at more than so many times its nominal volts. Makers' sheets, from memory. */
 export const MOST_CHARGING = 1.5;
 
+/** Shapes that units of one kind come in: boats stand on tubes or have a hull, motorcycles are built for different ways. */
+export const BodyShape = z.enum(['pontoon', 'open-hull', 'console', 'road', 'touring', 'scooter', 'trail']);
+export type BodyShape = z.infer<typeof BodyShape>;
+
 export const UnitModel = z
   .strictObject({
     id: Slug,
     maker: words(60),
     name: words(60),
     kind: UnitKind,
+    /** what its kind comes as where that decides how it looks; left out: the first */
+    body: BodyShape.optional(),
     years: z.strictObject({ from: z.number().int().min(1900).max(2101), to: z.number().int().min(1900).max(2101) }),
     builds: z.array(z.strictObject({ id: Slug, name: words(60), note: words(300).optional() })).min(1, 'at least one build'),
     identity: z.enum(['vin', 'hin', 'maker']),
@@ -281,6 +288,8 @@ export const UnitModel = z
     /** what may hide a light: frame, canopy, posts, tower, motor, people in their seats */
     obstacles: z.array(Obstacle).max(80).default([]),
     rulePacks: z.array(Slug),
+    /** how its values are known, by pointer; a value without an entry is the maker’s */
+    known: z.record(Pointer, Known).default({}),
   })
   .superRefine((m, ctx) => {
     const places = new Set(m.places.map((p) => p.id));

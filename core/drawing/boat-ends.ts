@@ -1,8 +1,6 @@
 import type { UnitModel } from '#model/unit-model';
 import { both, circle, line, rect, rounded, type Pt } from './outline';
-import { s, type Ends, type Shape } from './shape';
-
-const pair = (f: (side: 1 | -1) => Shape[]): Shape[] => [...f(1), ...f(-1)];
+import { pair, s, type Ends, type Shape } from './shape';
 
 /** A pontoon boat end on: two tubes in the water, a flat deck across them, a fence, a canopy on bows. */
 export function boatEnds(m: UnitModel): Ends {

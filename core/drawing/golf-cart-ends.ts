@@ -1,8 +1,6 @@
 import type { UnitModel } from '#model/unit-model';
 import { both, circle, line, mirrored, rect, type Pt } from './outline';
-import { s, type Ends, type Shape } from './shape';
-
-const pair = (f: (side: 1 | -1) => Shape[]): Shape[] => [...f(1), ...f(-1)];
+import { pair, s, type Ends, type Shape } from './shape';
 
 /** A golf cart end on: small wheels tucked under, one rounded cowl, open sides, flat roof on four struts. */
 export function golfCartEnds(m: UnitModel): Ends {

@@ -189,6 +189,7 @@ export function golfCart(m: UnitModel): Views {
     s('detail', circle(0.83 * wb, 0.22 * W, 150)),
     s('ghost', rect(-0.06 * wb, -0.47 * W, wb, 0.47 * W, 90)),
   );
+  if (seats > 4) top.push(s('seat', rect(0.5 * wb, -0.38 * W, 0.68 * wb, 0.38 * W, 60)));
   if (seats > 2) top.push(s('seat', rect(-0.23 * wb, -0.38 * W, 0.02 * wb, 0.38 * W, 60)));
   return { side, top };
 }

@@ -1,13 +1,15 @@
 import type { UnitModel } from '#model/unit-model';
 import { both, circle, line, mirrored, rect, rounded, type Pt } from './outline';
-import { s, type Ends, type Shape } from './shape';
-
-const pair = (f: (side: 1 | -1) => Shape[]): Shape[] => [...f(1), ...f(-1)];
+import { form, half, pair, s, type Ends, type Shape } from './shape';
 
 /** A motorcycle end on: one narrow wheel, fork legs, bars wide above it with mirrors, engine cases low. */
 export function motorcycleEnds(m: UnitModel): Ends {
   const { widthMm: W, heightMm: H, wheelMm: d } = m.dims;
   const r = d / 2;
+  const [trail, touring] = [m.body === 'trail', m.body === 'touring'];
+  const luggage: Shape[] = touring
+    ? pair((k) => [form('body', 40, k * 0.22 * W, 0.6 * H, k * 0.5 * W, 0.59 * H, k * 0.49 * W, 0.38 * H, k * 0.24 * W, 0.38 * H)])
+    : [];
   const bars = [
     s(
       'body',
@@ -88,6 +90,7 @@ export function motorcycleEnds(m: UnitModel): Ends {
   ];
   const front: Shape[] = [
     ...pegs,
+    ...luggage,
     cases,
     s('body', both(tank, 50)),
     ...tyre(58),
@@ -111,20 +114,27 @@ export function motorcycleEnds(m: UnitModel): Ends {
       ),
     ),
     s('body', rect(-130, 0.735 * H, 130, 0.765 * H, 14)),
-    s(
-      'glass',
-      both(
-        [
-          [0, 0.94 * H],
-          [0.1 * W, 0.925 * H],
-          [0.16 * W, 0.8 * H],
-          [0.12 * W, 0.76 * H],
-          [0, 0.75 * H],
-        ],
-        40,
-      ),
-    ),
+    ...(trail
+      ? []
+      : [
+          s(
+            'glass',
+            both(
+              [
+                [0, 0.94 * H],
+                [0.1 * W, 0.925 * H],
+                [0.16 * W, 0.8 * H],
+                [0.12 * W, 0.76 * H],
+                [0, 0.75 * H],
+              ],
+              40,
+            ),
+          ),
+        ]),
     ...bars,
+    ...(touring
+      ? [half('body', 60, 0, 0.8 * H, 0.2 * W, 0.78 * H, 0.3 * W, 0.66 * H, 0.22 * W, 0.5 * H, 0.1 * W, 0.5 * H, 0, 0.56 * H)]
+      : []),
     s('body', both(nose, 40)),
   ];
   const tail: Pt[] = [
@@ -153,6 +163,7 @@ export function motorcycleEnds(m: UnitModel): Ends {
     cases,
     ...tyre(82),
     ...pair((k) => [s('body', rect(k * 118 - 22, r - 32, k * 118 + 22, r + 150, 14)), s('detail', circle(k * 118, r, 18))]),
+    ...luggage,
     // silencer on the right, seat, tail, plate holder
     s('body', circle(-0.23 * W, 0.35 * H, 62)),
     s('detail', circle(-0.23 * W, 0.35 * H, 30)),

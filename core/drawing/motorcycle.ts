@@ -1,15 +1,60 @@
 import type { UnitModel } from '#model/unit-model';
 import { arch, circle, line, rect, rounded, type Pt } from './outline';
-import { s, wheelSide, type Shape, type Views } from './shape';
+import { form, pair, s, wheelSide, type Shape, type Views } from './shape';
+
+/** What a motorcycle made for far has besides: a fairing before the knees and a case on each side. */
+const touringSide = (wb: number, H: number, R: number): Shape[] => [
+  form(
+    'body',
+    50,
+    0.7 * wb,
+    0.5 * H,
+    0.84 * wb,
+    0.42 * H,
+    0.97 * wb,
+    0.6 * H,
+    0.95 * wb,
+    0.74 * H,
+    0.8 * wb,
+    0.79 * H,
+    0.74 * wb,
+    0.62 * H,
+  ),
+  s('body', circle(0.92 * wb, 0.67 * H, 0.05 * H)),
+  form('body', 50, R + 10, 0.38 * H, R + 10, 0.6 * H, 0.2 * wb, 0.6 * H, 0.26 * wb, 0.4 * H),
+  s('detail', line([R + 20, 0.49 * H], [0.23 * wb, 0.49 * H])),
+];
+/** Glass before the bars. */
+const screen = (wb: number, H: number): Shape =>
+  form('glass', 20, 0.86 * wb, 0.74 * H, 0.93 * wb, 0.76 * H, 0.8 * wb, 0.93 * H, 0.775 * wb, 0.92 * H);
+/** One made for rough ground has its front fender high above the wheel. */
+const highFender = (wb: number, r: number): Shape =>
+  form(
+    'body',
+    26,
+    wb - 1.1 * r,
+    2.2 * r,
+    wb - 0.4 * r,
+    2.46 * r,
+    wb + 0.9 * r,
+    2.32 * r,
+    wb + 1.35 * r,
+    2.0 * r,
+    wb + 0.4 * r,
+    2.24 * r,
+    wb - 0.8 * r,
+    2.12 * r,
+  );
 
 /** A motorcycle: two wheels, fork, tank, engine, seat, bars. Sizes are shares of the model's dimensions. */
 export function motorcycle(m: UnitModel): Views {
   const { lengthMm: L, widthMm: W, heightMm: H, wheelbaseMm: wb, wheelMm, rearOverhangMm: ro } = m.dims;
   const [R, F, r] = [-ro, L - ro, wheelMm / 2];
+  const [trail, touring] = [m.body === 'trail', m.body === 'touring'];
   const head: Pt = [0.79 * wb, 0.72 * H];
   const side: Shape[] = [
-    ...wheelSide(0, r, false),
-    ...wheelSide(wb, r, false),
+    ...wheelSide(0, r, trail),
+    ...wheelSide(wb, r, trail),
     s('detail', circle(wb, r, r * 0.42)),
     // swingarm, fork, frame
     s(
@@ -137,21 +182,11 @@ export function motorcycle(m: UnitModel): Views {
       ),
     ),
     s('detail', arch(0, r, r * 1.12)),
-    s('body', arch(wb, r, r * 1.1)),
+    trail ? highFender(wb, r) : s('body', arch(wb, r, r * 1.1)),
+    ...(touring ? touringSide(wb, H, R) : []),
     // headlamp, screen, bars, mirror
     s('body', circle(0.9 * wb, 0.675 * H, 0.072 * H)),
-    s(
-      'glass',
-      rounded(
-        [
-          [0.86 * wb, 0.74 * H],
-          [0.93 * wb, 0.76 * H],
-          [0.8 * wb, 0.93 * H],
-          [0.775 * wb, 0.92 * H],
-        ],
-        20,
-      ),
-    ),
+    ...(trail ? [] : [screen(wb, H)]),
     s(
       'body',
       rounded(
@@ -255,6 +290,9 @@ export function motorcycle(m: UnitModel): Views {
       ),
     ),
     s('detail', line([R, 0], [R + 70, 0])),
+    ...(touring
+      ? pair((k) => [form('body', 40, R + 10, k * 0.22 * W, R + 10, k * 0.5 * W, 0.22 * wb, k * 0.5 * W, 0.24 * wb, k * 0.22 * W)])
+      : []),
   ];
   return { side, top };
 }

@@ -1,6 +1,9 @@
 /** A point of a view, millimetres: right and up. */
 export type Pt = readonly [number, number];
 
+/** Points from their coordinates in turn: right, up, right, up. */
+export const pts = (...xy: number[]): Pt[] => Array.from({ length: xy.length / 2 }, (_, i): Pt => [xy[2 * i]!, xy[2 * i + 1]!]);
+
 const n = (x: number) => Math.round(x * 10) / 10;
 
 /** SVG path of a polygon with rounded corners; y is turned so that up is up. A point may carry its own radius. */

@@ -1,4 +1,4 @@
-import { circle, line, type Pt } from './outline';
+import { both, circle, line, pts, rounded, type Pt } from './outline';
 
 /** How a stroke is drawn: a body's filled outline, an open bold line, a lesser line, a tyre, glass, upholstery, or something hidden or not part of the unit. */
 export type Role = 'body' | 'frame' | 'detail' | 'tyre' | 'glass' | 'seat' | 'ghost';
@@ -22,6 +22,13 @@ export interface Ends {
 
 /** A shape; an outline that is not closed hides nothing behind it. */
 export const s = (role: Role, d: string): Shape => ({ role: role === 'body' && !d.endsWith('Z') ? 'frame' : role, d });
+
+/** A closed shape with rounded corners through points given by their coordinates in turn. */
+export const form = (role: Role, radius: number, ...xy: number[]): Shape => s(role, rounded(pts(...xy), radius));
+/** The same on both sides of the centre line, from its right half, top to bottom. */
+export const half = (role: Role, radius: number, ...xy: number[]): Shape => s(role, both(pts(...xy), radius));
+/** What stands on both sides: made for the one and for the other. */
+export const pair = (make: (side: 1 | -1) => Shape[]): Shape[] => [...make(1), ...make(-1)];
 
 /** A wheel seen from the side: a chunky one has lugs and a small rim, a slick one spokes to its edge. */
 export function wheelSide(x: number, r: number, chunky: boolean): Shape[] {

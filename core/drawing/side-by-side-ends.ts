@@ -1,8 +1,6 @@
 import type { UnitModel } from '#model/unit-model';
 import { both, circle, line, mirrored, rect, rounded, type Pt } from './outline';
-import { s, type Ends, type Shape } from './shape';
-
-const pair = (f: (side: 1 | -1) => Shape[]): Shape[] => [...f(1), ...f(-1)];
+import { pair, s, type Ends, type Shape } from './shape';
 
 /** A chunky tyre seen end on, with its lugs. */
 function tyreEnd(y: number, w: number, d: number): Shape[] {

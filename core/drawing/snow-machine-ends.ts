@@ -1,8 +1,6 @@
 import type { UnitModel } from '#model/unit-model';
 import { both, line, mirrored, rect, rounded, type Pt } from './outline';
-import { s, type Ends, type Shape } from './shape';
-
-const pair = (f: (side: 1 | -1) => Shape[]): Shape[] => [...f(1), ...f(-1)];
+import { pair, s, type Ends, type Shape } from './shape';
 
 /** A snow machine end on: two skis wide apart, a wedge of a hood with a screen, the track between. */
 export function snowMachineEnds(m: UnitModel): Ends {

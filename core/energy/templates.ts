@@ -134,7 +134,7 @@ const TEMPLATES: Record<string, { kinds: UnitKind[]; make: Make }> = {
     }),
   },
   parked: {
-    kinds: ['side-by-side', 'motorcycle', 'boat', 'snow-machine'],
+    kinds: ['side-by-side', 'motorcycle', 'quad', 'boat', 'snow-machine'],
     make: (u) => ({
       name: 'Two weeks parked',
       phases: [

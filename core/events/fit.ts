@@ -4,6 +4,7 @@ import { Job, jobKey } from '#model/job';
 import type { Order } from '#model/order';
 import { SheetRef } from '#model/sheet';
 import { stepState } from '../order/assess';
+import { unpackStepOf } from '../plan/unpack';
 import { ALL, event, ForTheRecord, Refused, type Context } from './definition';
 
 const item = z.number().int().min(0).max(1000);
@@ -11,15 +12,20 @@ const count = z.number().int().min(0).max(999);
 
 /** @throws Refused where a step of a kit is done that a change would take the ground from */
 function refuseBegun(kit: string, order: Order, c: Context, before: string): void {
-  const begun = c.assessment.steps.find((s) => s.kit === kit && stepState(order, s.id).status === 'done');
+  const begun = c.assessment.steps.find((s) => s.kit === kit && s.stage !== 'unpack' && stepState(order, s.id).status === 'done');
   if (begun) throw new Refused(`“${begun.title}” is already done: reopen what is done of it ${before}.`);
 }
 
 /** Jobs that one order may have. */
 const MOST_JOBS = 20;
 
+/** Steps without the count of a box: another box, or other things that should be in it. */
+const uncounted = ({ steps }: Order, kit: string): Order['steps'] =>
+  Object.fromEntries(Object.entries(steps).filter(([id]) => id !== unpackStepOf(kit)));
+
 /** What was chosen of a box, without that of one kit. */
-const without = (order: Order, kit: string): Pick<Order, 'variants' | 'places'> => ({
+const without = (order: Order, kit: string): Pick<Order, 'variants' | 'places' | 'steps'> => ({
+  steps: uncounted(order, kit),
   variants: Object.fromEntries(Object.entries(order.variants ?? {}).filter(([k]) => k !== kit)),
   places: Object.fromEntries(Object.entries(order.places ?? {}).filter(([d]) => !d.startsWith(`${kit}/`))),
 });
@@ -81,6 +87,7 @@ export const fitEvents = [
     apply: (order, { kit, variant, option }) => ({
       ...order,
       variants: { ...order.variants, [kit]: { ...order.variants?.[kit], [variant]: option } },
+      steps: uncounted(order, kit),
       // what was set by hand on circuits of the other option means nothing here
       overrides: order.overrides.filter((o) => !o.circuit.startsWith(`${kit}/`)),
     }),

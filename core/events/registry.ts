@@ -11,6 +11,7 @@ import type { Mark } from './marks';
 import { measureEvents } from './measure';
 import { planEvents } from './plan';
 import { powerEvents } from './power';
+import { valueEvents } from './values';
 import { wireEvents } from './wire';
 
 /** Every kind of event there is: the one place where the next one is added. */
@@ -18,6 +19,7 @@ export const DEFINITIONS = [
   ...arriveEvents,
   ...fitEvents,
   ...powerEvents,
+  ...valueEvents,
   ...wireEvents,
   ...lampEvents,
   ...planEvents,

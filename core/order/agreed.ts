@@ -3,6 +3,7 @@ import type { Order } from '#model/order';
 import type { PowerChange } from '#model/power-change';
 import type { Sheets } from '#model/sheet';
 import type { UnitModel } from '#model/unit-model';
+import { valued } from '../known/values';
 import { measuredSource } from '../energy/measured';
 import { boxSheets } from '../wiring/chosen';
 import { lampSheets } from './placed-lamps';
@@ -46,7 +47,9 @@ function changeKit(kit: Kit, c: PowerChange): Kit {
 
 /** Sheets with what was agreed for an order, and its lamps where they are to be. The sheets themselves are not changed. */
 export function changedSheets(order: Order, given: Sheets): Sheets {
-  const sheets = lampSheets(order, boxSheets(order, given));
+  // putting the same values in again changes nothing
+  const known = order.values ? { ...given, model: valued(given.model, order.values) } : given;
+  const sheets = lampSheets(order, boxSheets(order, known));
   if (!order.changes.length) return sheets;
   let { model, kits } = sheets;
   for (const { change } of order.changes) {

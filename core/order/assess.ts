@@ -19,9 +19,11 @@ import { besidesOf, needsOf, shortNeeds, type Need } from '../plan/needs';
 import { wired } from '../plan/used';
 import { withCautions } from '../plan/cautions';
 import { workSteps } from '../plan/steps';
+import { unpackSteps } from '../plan/unpack';
 import { planWork, type WorkPlan } from '../plan/work';
 import { Memo } from '../memo';
 import { sum } from '../sum';
+import { valued } from '../known/values';
 import { worst } from '../verdict';
 import { endWork, type EndWork } from '../wiring/box-work';
 import { agreedSheets, changedSheets } from './agreed';
@@ -185,21 +187,47 @@ function withWaits(order: Order, steps: PlannedStep[], fit: Assessment['fit'], n
     const lacks = k.box.find((b) => b.counted !== null && b.counted < b.need);
     if (lacks) short.set(k.kit.id, `${lacks.need - lacks.counted!} × ${lacks.item}`);
   }
-  const waits = (s: PlannedStep) => (s.kit && short.get(s.kit)) || (s.stage === 'wire' && s.circuit && short.get(s.circuit)) || '';
+  const waits = (s: PlannedStep) =>
+    (s.stage !== 'unpack' && s.kit && short.get(s.kit)) || (s.stage === 'wire' && s.circuit && short.get(s.circuit)) || '';
   return short.size ? steps.map((s) => (stepState(order, s.id).status === 'todo' ? { ...s, waits: waits(s) } : s)) : steps;
+}
+
+/** What is judged of an order before any work is planned. */
+export interface Considered extends Planned {
+  demands: FeedDemands;
+  ends: EndWork[];
+  fit: ReturnType<typeof checkFit>;
+  lamps: OrderLamps;
+}
+
+/** Sheets with what was read or measured on this unit. The same sheet answers as long as nothing more is. */
+const asValued = (order: Order, given: Sheets, memo: Memo): Sheets =>
+  order.values
+    ? { ...given, model: memo.once('valued', [given.model, JSON.stringify(order.values)], () => valued(given.model, order.values)) }
+    : given;
+
+/** Wiring, power, lamps and fit of an order, as far as no work decides on them. */
+export function consider(order: Order, raw: Sheets, settings: Settings, memo = new Memo()): Considered {
+  const given = asValued(order, raw, memo);
+  const first = plan(order, given, settings, memo);
+  const before = checkLamps(order, first.sheets, first.wiring.harness, memo);
+  // what the rule packs ask of switching decides over feeds, with everything else of the wiring following
+  const demands = feedDemands(order, first.sheets, first.wiring, before);
+  const planned = demands.met.length ? plan(order, given, settings, memo, demands.met) : first;
+  const { sheets, wiring } = planned;
+  const ends = memo.once('ends', [wiring], () => endWork(wiring, sheets));
+  const fit = checkFit(order, sheets, ends);
+  const lamps = planned === first ? before : checkLamps(order, sheets, wiring.harness, memo);
+  return { ...planned, demands, ends, fit, lamps };
 }
 
 /**
  * Computes an order. Pure; some tens of milliseconds, a few where the memo has what did not change.
  * @param memo what its asker computed lately; left out, nothing is remembered
  */
-export function assess(order: Order, given: Sheets, settings: Settings, memo = new Memo()): Assessment {
-  const first = plan(order, given, settings, memo);
-  const before = checkLamps(order, first.sheets, first.wiring.harness, memo);
-  // what the rule packs ask of switching decides over feeds, with everything else of the wiring following
-  const demands = feedDemands(order, first.sheets, first.wiring, before);
-  const planned = demands.met.length ? plan(order, given, settings, memo, demands.met) : first;
-  const { sheets, unmeasured, wiring, power } = planned;
+export function assess(order: Order, raw: Sheets, settings: Settings, memo = new Memo()): Assessment {
+  const { sheets, unmeasured, wiring, power, demands, ends, fit, lamps } = consider(order, raw, settings, memo);
+  const given = asValued(order, raw, memo);
   const parts = changeParts(order, sheets, settings);
   const done = wired(
     order,
@@ -211,14 +239,16 @@ export function assess(order: Order, given: Sheets, settings: Settings, memo = n
   );
   const identity = checkIdentity(sheets.model.identity, order.unit.identity);
   const rest = judgeRest(order, sheets);
-  const ends = memo.once('ends', [wiring], () => endWork(wiring, sheets));
-  const fit = checkFit(order, sheets, ends);
-  const lamps = planned === first ? before : checkLamps(order, sheets, wiring.harness, memo);
   const ordered = hasWork(order)
     ? planWork(
         order,
         sheets.model,
-        withWaits(order, workSteps(order, sheets, wiring, power, lamps, ends, unmeasured, given.model), fit, needs),
+        withWaits(
+          order,
+          [...unpackSteps(order, fit.kits), ...workSteps(order, sheets, wiring, power, lamps, ends, unmeasured, given.model)],
+          fit,
+          needs,
+        ),
         wiring,
         settings,
         memo,

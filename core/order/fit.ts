@@ -5,6 +5,7 @@ import type { Sheets } from '#model/sheet';
 import type { WishId } from '#model/wish';
 import type { UnitModel } from '#model/unit-model';
 import type { EndWork } from '../wiring/box-work';
+import { unpacked } from '../plan/unpack';
 import { worst } from '../verdict';
 
 export interface KitFit {
@@ -38,7 +39,7 @@ export const fitRule = (kit: Kit, model: UnitModel, year: number, build: string)
 /** Whether one kit belongs on the order's unit, and why not. */
 export function judgeFit(
   kit: Kit,
-  order: Pick<Order, 'unit' | 'kits' | 'variants'>,
+  order: Pick<Order, 'unit' | 'kits' | 'variants' | 'steps'>,
   model: UnitModel,
   ends: readonly EndWork[] = [],
 ): KitFit {
@@ -57,10 +58,11 @@ export function judgeFit(
     )
     .map(({ anyOf, why }) => ({ anyOf, why }));
   const counted = order.kits.find((k) => k.kit.id === kit.id)?.box ?? {};
+  const whole = unpacked(order, kit.id);
   const chosen = order.variants?.[kit.id] ?? {};
   // a piece keeps its place in its sheet’s list, whatever is chosen
   const box = kit.contents.flatMap((b, at) =>
-    isThere(b, kit.variants, chosen) ? [{ at, item: b.item, need: b.count, counted: counted[at] ?? null, of: b.of }] : [],
+    isThere(b, kit.variants, chosen) ? [{ at, item: b.item, need: b.count, counted: counted[at] ?? (whole ? b.count : null), of: b.of }] : [],
   );
   const short = box.filter((b) => b.counted !== null && b.counted < b.need);
   const verdicts: Verdict[] = [];

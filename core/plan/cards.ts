@@ -12,11 +12,13 @@ const isLook = (s: PlannedStep): boolean =>
   s.hands === 1 &&
   !s.panel?.fasteners.length;
 
-/** Lids and keys by themselves, or proofs of one kit. */
+const isBegin = (s: PlannedStep): boolean => s.stage === 'unpack' || (s.kit === null && s.stage === 'make-safe' && !s.readings.length);
+
+/** Lids by themselves, keys and boxes, or proofs of one kit. */
 const alike = (a: PlannedStep, b: PlannedStep): boolean =>
   a.stage === 'prove' || b.stage === 'prove'
     ? a.stage === b.stage && a.kit !== null && a.kit === b.kit && a.circuit === null && b.circuit === null
-    : [a, b].every((s) => s.kit === null && (s.panel !== null || (s.stage === 'make-safe' && !s.readings.length)));
+    : [a, b].every((s) => (s.kit === null && s.panel !== null) || isBegin(s));
 
 /**
  * The steps that are done with one answer beside one of a plan: it, and those right after it that ask for no more than a look and
@@ -25,9 +27,11 @@ const alike = (a: PlannedStep, b: PlannedStep): boolean =>
  */
 export function cardOf(steps: readonly PlannedStep[], step: PlannedStep, open: (s: PlannedStep) => boolean): PlannedStep[] {
   const card = [step];
+  // what it warns of stands at the head of the card
+  const leads = isLook(isBegin(step) ? { ...step, cautions: [] } : step);
   const at = steps.indexOf(step);
   for (const next of steps.slice(at + 1, at + MOST)) {
-    if (!isLook(step) || !isLook(next) || !alike(step, next) || !open(next)) break;
+    if (!leads || !isLook(next) || !alike(step, next) || !open(next)) break;
     card.push(next);
   }
   return card;

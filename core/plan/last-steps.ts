@@ -17,7 +17,7 @@ const TIE_MINUTES_PER_M = 0.8;
 /** Ties stand at most so far apart (ABYC E-11, 18 in). */
 const TIES_APART_MM = Math.floor(SUPPORT_MM);
 /** Kinds that are steered by bars, not by a wheel. */
-const BARS: readonly UnitModel['kind'][] = ['motorcycle', 'snow-machine'];
+const BARS: readonly UnitModel['kind'][] = ['motorcycle', 'quad', 'snow-machine'];
 
 /** Places that a wire lies at or passes. */
 export const wiredPlaces = ({ harness }: Wiring): ReadonlySet<string> =>

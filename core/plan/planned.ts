@@ -2,9 +2,11 @@ import type { Sees } from '#model/kit';
 import type { Expected } from '#model/reading';
 import type { Panel } from '#model/unit-model';
 
-export type BenchStage = 'make-safe' | 'find' | 'bench-test' | 'open' | 'mount' | 'wire' | 'power-up' | 'prove' | 'tie' | 'close';
+export type BenchStage =
+  'make-safe' | 'unpack' | 'find' | 'bench-test' | 'open' | 'mount' | 'wire' | 'power-up' | 'prove' | 'tie' | 'close';
 export const BENCH_STAGES: Record<BenchStage, string> = {
   'make-safe': 'Make safe',
+  unpack: 'Unpack',
   find: 'Find',
   'bench-test': 'Bench-test',
   open: 'Open',

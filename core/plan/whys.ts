@@ -17,6 +17,7 @@ const REASONS: readonly Reason[] = [
   [id('safe/rest'), 'A weak battery makes every later reading wrong; how it came is known only now.'],
   [id('safe/tow'), 'In TOW the controller sleeps: the unit cannot move, whatever is touched.'],
   [id('safe/'), 'With a pole off, a wrench that slips makes no arc.'],
+  [stage('unpack'), 'What is missing or broken is ordered while the unit can still be driven.'],
   [stage('find'), 'A wire is what it does, not what its colour says; with the power off nobody can tell any more.'],
   [stage('open'), 'What is counted as it comes out is missed if it does not go back.'],
   [stage('bench-test'), 'What is dead out of its box is found here in minutes, in the unit in an hour.'],

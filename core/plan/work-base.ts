@@ -46,6 +46,8 @@ const minutesOf = (list: readonly PlannedStep[]) => list.reduce((n, s) => n + s.
 /** What a plan is made from. */
 export interface WorkInput {
   model: UnitModel;
+  /** boxes that are counted before anything else */
+  unpack: readonly PlannedStep[];
   steps: readonly PlannedStep[];
   wiring: Wiring;
   times: WorkTimes;
@@ -53,7 +55,7 @@ export interface WorkInput {
   pins: readonly PlanPin[];
 }
 
-function reckon({ model, steps: mine, wiring, times, runs: choice, pins }: WorkInput, memo: Memo): WorkBase {
+function reckon({ model, unpack, steps: mine, wiring, times, runs: choice, pins }: WorkInput, memo: Memo): WorkBase {
   const power = { offMinutes: minutesOf(powerOffSteps(model)), onMinutes: minutesOf(powerOnSteps(model)) };
   const make = (
     runs: 'fish' | 'off',
@@ -65,6 +67,7 @@ function reckon({ model, steps: mine, wiring, times, runs: choice, pins }: WorkI
     return { ...p, power: { ...p.power, ...power } };
   };
   const first = keyOff(model);
+  const begin = first.minutes + minutesOf(unpack);
   const fresh = { done: [], off: [], power: 'on' as const, zone: zoneOf(model, first.place) };
   const ways = { fish: make('fish', mine, pins), off: make('off', mine, pins) };
   const whole = (p: WorkProblem) => solveSafely({ ...p, start: fresh }, memo);
@@ -86,7 +89,7 @@ function reckon({ model, steps: mine, wiring, times, runs: choice, pins }: WorkI
       );
       const p = make(runs, own, []);
       const q = solveSafely({ ...p, start: fresh }, memo);
-      return costOf(q, zonesOf(q, p), first.minutes);
+      return costOf(q, zonesOf(q, p), first.minutes + minutesOf(unpack.filter((s) => s.kit === kit)));
     })
     .reduce((a, b) => ({
       minutes: a.minutes + b.minutes,
@@ -97,7 +100,7 @@ function reckon({ model, steps: mine, wiring, times, runs: choice, pins }: WorkI
   return {
     first,
     fresh,
-    choices: { fish: fish + first.minutes, off: off + first.minutes, runs },
+    choices: { fish: fish + begin, off: off + begin, runs },
     minutes: runs === 'fish' ? fish : off,
     apart,
     problem: ways[runs],
@@ -110,8 +113,9 @@ const RECENT = 40;
 
 /** What can be said of the work whatever is done of it. */
 export function workBase(input: WorkInput, memo: Memo): WorkBase {
-  const { model, steps, wiring, times, runs, pins } = input;
+  const { model, unpack, steps, wiring, times, runs, pins } = input;
   const key = JSON.stringify([
+    unpack.map((s) => [s.id, s.minutes]),
     steps.map((s) => [s.id, s.minutes, s.place, s.reach, s.way, s.after, s.waits]),
     wiring.circuits.map((c) => [c.id, c.feed?.id, c.trigger?.id, c.route?.places]),
     times.moveMinutes,

@@ -69,22 +69,24 @@ function pastSteps(order: Order, model: UnitModel, once: readonly PlannedStep[],
 /**
  * Puts the work of an order into the order in which it is best done, from where it stands: what is settled first, as it
  * was done, then the rest, with panels and power where they are needed.
- * @param steps as `workSteps` gives them
+ * @param all as `workSteps` and `unpackSteps` give them
  */
 export function planWork(
   order: Order,
   model: UnitModel,
-  steps: readonly PlannedStep[],
+  all: readonly PlannedStep[],
   wiring: Wiring,
   given: WorkTimes,
   memo: Memo,
 ): WorkPlan | null {
+  const unpack = all.filter((s) => s.stage === 'unpack');
+  const steps = all.filter((s) => s.stage !== 'unpack');
   if (!steps.some((s) => s.kit !== null)) return null;
   const [offSteps, onSteps] = [powerOffSteps(model), powerOnSteps(model)];
   const { choice, pins } = order.plan;
   const wanted = (benchTest: boolean) => (benchTest ? steps : steps.filter((s) => s.stage !== 'bench-test' || settled(order, s.id)));
   const mine = wanted(choice.benchTest);
-  const input = { model, steps: mine, wiring, times: given, runs: choice.runs, pins };
+  const input = { model, unpack, steps: mine, wiring, times: given, runs: choice.runs, pins };
   const base = workBase(input, memo);
   const { first, fresh } = base;
 
@@ -95,8 +97,8 @@ export function planWork(
   const [offs, ons] = [times(order, offSteps.at(-1)!.id), times(order, onSteps.at(-1)!.id)];
   const done = mine.filter((s) => settled(order, s.id));
   const wired = wiredPlaces(wiring);
-  const past = pastSteps(order, model, [first, ...mine], wired);
-  const lastDone = past.at(-1);
+  const past = pastSteps(order, model, [first, ...unpack, ...mine], wired);
+  const lastDone = past.findLast((s) => s.stage !== 'unpack');
   const zoneAt = (s: PlannedStep): Zone =>
     s.stage === 'bench-test'
       ? 'workbench'
@@ -113,7 +115,7 @@ export function planWork(
   const found = solveSafely(problem, memo);
   problem.start = found.safe.start;
 
-  const ahead: PlannedStep[] = settled(order, first.id) ? [] : [first];
+  const ahead: PlannedStep[] = [first, ...unpack].filter((s) => !settled(order, s.id));
   const count = new Map<string, number>();
   const next = (s: PlannedStep) => {
     const n = (count.get(s.id) ?? times(order, s.id)) + 1;
@@ -144,7 +146,7 @@ export function planWork(
   let waited = 0;
   let here: Zone | null = null;
   for (const s of list) {
-    const z = s.id === first.id ? (fresh.zone as Zone) : zoneAt(s);
+    const z = s.id === first.id || s.stage === 'unpack' ? (fresh.zone as Zone) : zoneAt(s);
     if (here !== null && here !== z) t += given.moveMinutes;
     here = z;
     zone.set(s.id, z);

@@ -1,0 +1,143 @@
+import type { UnitModel } from '#model/unit-model';
+import { arch, circle, line, pts, rect, rounded } from './outline';
+import { form, s, wheelSide, type Shape, type Views } from './shape';
+
+/** A scooter: small wheels, a shield before a flat floor, the engine beside the rear wheel. Sizes are shares of the model's dimensions. */
+export function scooter(m: UnitModel): Views {
+  const { lengthMm: L, widthMm: W, heightMm: H, wheelbaseMm: wb, wheelMm, rearOverhangMm: ro } = m.dims;
+  const [R, F, r] = [-ro, L - ro, wheelMm / 2];
+  const side: Shape[] = [
+    ...wheelSide(0, r, false),
+    ...wheelSide(wb, r, false),
+    // engine and drive beside the rear wheel, floor
+    form('body', 40, -0.1 * wb, 0.22 * H, 0.3 * wb, 0.18 * H, 0.34 * wb, 0.32 * H, 0.1 * wb, 0.38 * H, -0.08 * wb, 0.32 * H),
+    s('detail', circle(0, r, r * 0.5)),
+    form('body', 40, 0.3 * wb, 0.19 * H, 0.78 * wb, 0.2 * H, 0.76 * wb, 0.27 * H, 0.34 * wb, 0.27 * H),
+    // tail, saddle
+    form(
+      'body',
+      60,
+      R + 10,
+      0.56 * H,
+      0.05 * wb,
+      0.62 * H,
+      0.4 * wb,
+      0.6 * H,
+      0.42 * wb,
+      0.28 * H,
+      0.2 * wb,
+      0.3 * H,
+      0.06 * wb,
+      0.44 * H,
+      R + 60,
+      0.48 * H,
+    ),
+    form(
+      'seat',
+      40,
+      R + 70,
+      0.63 * H,
+      0.02 * wb,
+      0.66 * H,
+      0.14 * wb,
+      0.63 * H,
+      0.42 * wb,
+      0.64 * H,
+      0.42 * wb,
+      0.6 * H,
+      0.04 * wb,
+      0.595 * H,
+    ),
+    // shield, front fender, fork
+    form(
+      'body',
+      50,
+      0.68 * wb,
+      0.26 * H,
+      0.76 * wb,
+      0.26 * H,
+      0.86 * wb,
+      0.48 * H,
+      0.86 * wb,
+      0.74 * H,
+      0.8 * wb,
+      0.8 * H,
+      0.74 * wb,
+      0.7 * H,
+      0.72 * wb,
+      0.44 * H,
+    ),
+    form('body', 14, wb - 26, r, wb - 14, r + 20, 0.88 * wb, 0.52 * H, 0.85 * wb, 0.5 * H),
+    s(
+      'body',
+      rounded(
+        pts(
+          wb - 1.1 * r,
+          r * 1.25,
+          wb - 0.5 * r,
+          r * 2.25,
+          wb + 0.6 * r,
+          r * 2.1,
+          wb + 1.1 * r,
+          r * 1.2,
+          wb + 0.7 * r,
+          r * 1.75,
+          wb - 0.4 * r,
+          r * 1.95,
+        ),
+        30,
+      ),
+    ),
+    s('detail', arch(0, r, r * 1.12)),
+    form('glass', 20, 0.86 * wb, 0.6 * H, 0.86 * wb, 0.7 * H, 0.82 * wb, 0.72 * H, 0.81 * wb, 0.61 * H),
+    // bars, screen, mirror
+    form('body', 24, 0.74 * wb, 0.78 * H, 0.82 * wb, 0.78 * H, 0.82 * wb, 0.86 * H, 0.72 * wb, 0.84 * H),
+    form('seat', 12, 0.66 * wb, 0.79 * H, 0.75 * wb, 0.81 * H, 0.75 * wb, 0.84 * H, 0.66 * wb, 0.82 * H),
+    s('detail', line([0.76 * wb, 0.85 * H], [0.73 * wb, 0.95 * H])),
+    form('detail', 16, 0.69 * wb, 0.94 * H, 0.75 * wb, 0.95 * H, 0.75 * wb, H, 0.69 * wb, 0.99 * H),
+    s('detail', line([R + 40, 0.48 * H], [R, 0.36 * H])),
+  ];
+  const top: Shape[] = [
+    s('tyre', rect(-r, -0.085 * W, r, 0.085 * W, 50)),
+    s('tyre', rect(wb - r, -0.08 * W, wb + r, 0.08 * W, 50)),
+    form('body', 60, 0.3 * wb, 0.24 * W, 0.72 * wb, 0.26 * W, 0.72 * wb, -0.26 * W, 0.3 * wb, -0.24 * W),
+    form('body', 70, R + 20, 0.1 * W, 0.1 * wb, 0.22 * W, 0.4 * wb, 0.18 * W, 0.4 * wb, -0.18 * W, 0.1 * wb, -0.22 * W, R + 20, -0.1 * W),
+    form(
+      'seat',
+      50,
+      R + 90,
+      0.08 * W,
+      0.1 * wb,
+      0.16 * W,
+      0.42 * wb,
+      0.11 * W,
+      0.42 * wb,
+      -0.11 * W,
+      0.1 * wb,
+      -0.16 * W,
+      R + 90,
+      -0.08 * W,
+    ),
+    form(
+      'body',
+      60,
+      0.7 * wb,
+      0.3 * W,
+      0.82 * wb,
+      0.28 * W,
+      0.92 * wb,
+      0.1 * W,
+      0.92 * wb,
+      -0.1 * W,
+      0.82 * wb,
+      -0.28 * W,
+      0.7 * wb,
+      -0.3 * W,
+    ),
+    s('body', rounded(pts(0.68 * wb, 0.48 * W, 0.76 * wb, 0.3 * W, 0.78 * wb, 0, 0.76 * wb, -0.3 * W, 0.68 * wb, -0.48 * W), 50, false)),
+    ...[1, -1].map((k) =>
+      s('detail', rect(0.69 * wb, Math.min(k * 0.36 * W, k * 0.46 * W), 0.75 * wb, Math.max(k * 0.36 * W, k * 0.46 * W), 16)),
+    ),
+  ];
+  return { side, top };
+}
