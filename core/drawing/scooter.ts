@@ -4,8 +4,8 @@ import { form, s, wheelSide, type Shape, type Views } from './shape';
 
 /** A scooter: small wheels, a shield before a flat floor, the engine beside the rear wheel. Sizes are shares of the model's dimensions. */
 export function scooter(m: UnitModel): Views {
-  const { lengthMm: L, widthMm: W, heightMm: H, wheelbaseMm: wb, wheelMm, rearOverhangMm: ro } = m.dims;
-  const [R, F, r] = [-ro, L - ro, wheelMm / 2];
+  const { widthMm: W, heightMm: H, wheelbaseMm: wb, wheelMm, rearOverhangMm: ro } = m.dims;
+  const [R, r] = [-ro, wheelMm / 2];
   const side: Shape[] = [
     ...wheelSide(0, r, false),
     ...wheelSide(wb, r, false),

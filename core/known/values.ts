@@ -107,12 +107,14 @@ const sentence = (text: string): string => text.replace(/^./, (c) => c.toUpperCa
 /** What a pointer is called, and how its figure is taken; null where it is no figure that anybody takes. */
 function howTaken(model: UnitModel, pointer: string): Omit<OpenValue, 'pointer' | 'value' | 'spread'> | null {
   const place = (id: string) => model.places.find((p) => p.id === id)?.name ?? id;
+  /** a place without where it is */
+  const short = (id: string) => place(id).split(',')[0]!;
   const battery = model.electrical.battery;
   const label = { how: 'read', place: battery.place, minutes: 1, within: 0 } as const;
   switch (pointer) {
     case CURVE:
       return {
-        name: 'Source at idle, all it can give',
+        name: 'What the source gives at idle',
         unit: 'A',
         how: 'measured',
         says: 'Clamp meter on the cable from the regulator to the battery, engine at idle, everything on until the volts begin to fall',
@@ -172,7 +174,7 @@ function howTaken(model: UnitModel, pointer: string): Omit<OpenValue, 'pointer' 
   if (run) {
     const [from, to] = [run[1]!, run[2]!].map(place) as [string, string];
     return {
-      name: `Way from ${from} to ${to}`,
+      name: `Way from ${short(run[1]!)} to ${short(run[2]!)}`,
       unit: 'mm',
       how: 'measured',
       says: `Tape along the way that the wire will take, from ${from} to ${to}`,

@@ -5,6 +5,7 @@ import type { Sheets } from '#model/sheet';
 import type { WishId } from '#model/wish';
 import type { UnitModel } from '#model/unit-model';
 import type { EndWork } from '../wiring/box-work';
+import { restsOnAssumed } from '../known/pointer';
 import { unpacked } from '../plan/unpack';
 import { worst } from '../verdict';
 
@@ -36,6 +37,18 @@ const applies = (f: Fit, model: UnitModel, year: number, build: string): boolean
 export const fitRule = (kit: Kit, model: UnitModel, year: number, build: string): Fit | null =>
   kit.fits.find((f) => applies(f, model, year, build)) ?? null;
 
+/** Places that a kit wants and a unit does not have. */
+const missing = (kit: Kit, model: UnitModel): string[] => {
+  const places = new Set(model.places.map((p) => p.id));
+  return [...new Set([...kit.devices.map((d) => d.place), ...kit.steps.map((s) => s.place)])].filter((p) => !places.has(p));
+};
+
+/** Whether a kit may be tried on a unit: its maker lists it, or nobody knows what is listed for a unit known only by its kind, and every place is there. */
+export const mayFit = (kit: Kit, model: UnitModel, year: number, build: string): boolean => {
+  const rule = fitRule(kit, model, year, build);
+  return rule ? rule.fits : restsOnAssumed(model) && !missing(kit, model).length;
+};
+
 /** Whether one kit belongs on the order's unit, and why not. */
 export function judgeFit(
   kit: Kit,
@@ -47,8 +60,7 @@ export function judgeFit(
   const named = model.builds.find((b) => b.id === build)?.name ?? build;
   const others = order.kits.map((k) => k.kit.id);
   const rule = fitRule(kit, model, year, build);
-  const places = new Set(model.places.map((p) => p.id));
-  const missingPlaces = [...new Set([...kit.devices.map((d) => d.place), ...kit.steps.map((s) => s.place)])].filter((p) => !places.has(p));
+  const missingPlaces = missing(kit, model);
   const needs = kit.needs
     .filter(
       (n) =>
@@ -62,12 +74,17 @@ export function judgeFit(
   const chosen = order.variants?.[kit.id] ?? {};
   // a piece keeps its place in its sheet’s list, whatever is chosen
   const box = kit.contents.flatMap((b, at) =>
-    isThere(b, kit.variants, chosen) ? [{ at, item: b.item, need: b.count, counted: counted[at] ?? (whole ? b.count : null), of: b.of }] : [],
+    isThere(b, kit.variants, chosen)
+      ? [{ at, item: b.item, need: b.count, counted: counted[at] ?? (whole ? b.count : null), of: b.of }]
+      : [],
   );
   const short = box.filter((b) => b.counted !== null && b.counted < b.need);
   const verdicts: Verdict[] = [];
   const says: string[] = [];
-  if (!rule) {
+  if (!rule && restsOnAssumed(model) && !missingPlaces.length) {
+    verdicts.push('unknown');
+    says.push(`nobody has a sheet of the ${model.name}: ask the maker whether it fits, and hold everything to it before anything is cut`);
+  } else if (!rule) {
     verdicts.push('fails');
     says.push(`the maker lists no fit for ${model.name}, ${year}, ${named}`);
   } else if (!rule.fits) {

@@ -1,5 +1,6 @@
 import type { Verdict } from '#model/common';
 import type { Order } from '#model/order';
+import { sayAssumed } from '../known/doubt';
 import { closedShort } from '../plan/fasteners';
 import { stepState } from './state';
 import type { Assessment } from './assess';
@@ -16,6 +17,8 @@ const not = (v: Verdict | null): v is OpenPoint['verdict'] => v === 'fails' || v
 export function openPoints(order: Order, a: Omit<Assessment, 'open'>): OpenPoint[] {
   const points: OpenPoint[] = [];
   const add = (verdict: OpenPoint['verdict'], says: string) => points.push({ verdict, says });
+  const assumed = sayAssumed(a.sheets.model);
+  if (assumed) add('unknown', assumed);
   if ((a.sheets.model.identity !== 'maker' || !order.unit.identity) && not(a.identity.verdict))
     add(a.identity.verdict, `Number: ${a.identity.says}`);
   for (const k of a.fit.kits) if (not(k.verdict)) add(k.verdict, `Fit of ${k.kit.name}: ${k.says}`);

@@ -1,3 +1,4 @@
+import { wayDoubt } from '../known/doubt';
 import type { Harness } from '#model/harness';
 import type { Kit } from '#model/kit';
 import type { UnitModel } from '#model/unit-model';
@@ -75,6 +76,7 @@ export function wireStep(c: PlannedCircuit, wiring: Wiring, model: UnitModel, al
   );
   const thinnest = Math.max(...crimped);
   const pull = crimped.length ? crimpPull(thinnest) : null;
+  const doubt = shelf.length && c.route ? wayDoubt(model, c.route.places) : null;
   return step({
     id: wireStepOf(c.id),
     stage: 'wire',
@@ -83,6 +85,7 @@ export function wireStep(c: PlannedCircuit, wiring: Wiring, model: UnitModel, al
     title: crimps ? `Wire ${c.circuit.name}` : `Plug in ${c.circuit.name}`,
     text: [
       sayCircuit(c, harness, model, ends),
+      ...(doubt ? [`Its way is only assumed, ${doubt[0].toFixed(1)} m to ${doubt[1].toFixed(1)} m: tape it before it is cut.`] : []),
       ...(hazards.length ? [`On its way: ${hazards.map((z) => `${z}: ${PROTECTION[z]}`).join('; ')}.`] : []),
     ].join('\n'),
     place: c.feed?.place ?? null,

@@ -1,4 +1,9 @@
-import { SheetKind } from '#model/sheet';
+import { makeSheet } from '#core/archetype/make-sheet';
+import { restsOnAssumed } from '#core/known/pointer';
+import { SheetKind, type SheetRef } from '#model/sheet';
+import { SheetBegun } from '#model/sheet-begun';
+import { UnitModel } from '#model/unit-model';
+import { canonical } from '../store/chain';
 import { transact } from '../store/db';
 import { newestRef, newestRefs, readSheetJson, writeSheet } from '../store/sheets';
 import { Problem } from './problem';
@@ -14,6 +19,23 @@ async function listOf(s: Services, kind: SheetKind): Promise<string> {
     }),
   );
   return `[${each.join(',')}]`;
+}
+
+/**
+ * A sheet as its body makes it, kept as the first revision. One that was begun alike is the same sheet, so that asking twice begins one.
+ */
+async function begin(s: Services, begun: SheetBegun, by: string): Promise<{ ref: SheetRef; sheet: UnitModel }> {
+  const made = makeSheet(begun, { at: new Date().toISOString(), by });
+  const there = await newestRef(s.shop, 'model', made.id);
+  if (there) {
+    const sheet = UnitModel.parse(JSON.parse((await readSheetJson(s.shop, s.workers, 'model', there))!));
+    const bare = ({ known: _, ...m }: UnitModel) => canonical(m);
+    if (restsOnAssumed(sheet) && bare(sheet) === bare(made)) return { ref: there, sheet };
+    const message = `There is a sheet of the ${sheet.maker} ${sheet.name} of ${sheet.years.from} already: choose it from the list, or give this one a name that tells them apart.`;
+    throw new Problem(409, 'There already', message, { refused: true, fields: [{ path: 'name', message }] });
+  }
+  const { ref } = await transact(s.shop, (tx) => writeSheet(tx, { kadro: 'model', format: 1, sheet: made }, by));
+  return { ref, sheet: made };
 }
 
 export const sheetRoutes = [
@@ -38,6 +60,14 @@ export const sheetRoutes = [
       res.attachment(`${params.id}.${params.kind}.json`).type('application/json');
       res.send(await s.workers.run('sheetFile', { kind: kind.data!, json }));
     },
+  }),
+  route({
+    method: 'post',
+    path: '/api/sheets/begun',
+    summary: 'Begin the sheet of a unit that nobody has one for, from the body nearest to it',
+    action: 'order.open',
+    body: SheetBegun,
+    handle: async ({ body, person }, s) => begin(s, body, person.id),
   }),
   route({
     method: 'post',

@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { addDays, set } from 'date-fns';
-import { useEffect } from 'react';
+import { useEffect, useMemo } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { restCharge } from '#core/energy/unit-system';
@@ -9,6 +9,8 @@ import { checkIdentity } from '#core/identity/check';
 import { modelYear } from '#core/identity/model-year';
 import type { FittedItem } from '#model/fitted';
 import type { OrderOpening } from '#model/opening';
+import type { SheetRef } from '#model/sheet';
+import type { SheetBegun } from '#model/sheet-begun';
 import { WISHES, wishesFor, type WishId } from '#model/wish';
 import { ApiError, call, queries } from '../app/api';
 import { useAbout, useOutbox, usePerson, useUnits } from '../app/context';
@@ -19,12 +21,18 @@ import { UnitDrawing } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
 import { FittedForm } from '../order/arrive/FittedForm';
 import { SaidWires } from '../order/arrive/FittedWires';
+import { NO_UNIT, readBegun, type BegunForm } from './begun';
 import { Earlier } from './Earlier';
+import { NewUnit } from './NewUnit';
 import { fromLocal, readMeter, readPhone, readVolts, readWords, readYear, toLocal } from '../order/arrive/fields';
 import { H3 } from '../order/Station';
 
+/** Chosen in place of a model: nobody has a sheet for it. */
+const NOT_IN_SHEETS = '+';
+
 interface Form {
   model: string;
+  unit: BegunForm;
   build: string;
   year: string;
   identity: string;
@@ -41,6 +49,7 @@ interface Form {
 
 const EMPTY = (): Form => ({
   model: '',
+  unit: NO_UNIT,
   build: '',
   year: '',
   identity: '',
@@ -54,6 +63,8 @@ const EMPTY = (): Form => ({
   fitted: [],
   practice: false,
 });
+/** Years that a unit nobody has a sheet for may be of. */
+const ANY_YEAR = [1950, new Date().getFullYear() + 2] as const;
 const says = (read: (t: string) => unknown) => (t: string) => {
   try {
     read(t);
@@ -68,6 +79,7 @@ export function NewOrder() {
   const units = useUnits();
   const sheets = useQuery(queries.sheets).data;
   const navigate = useNavigate();
+  const client = useQueryClient();
   const { standIns } = useAbout();
   const outbox = useOutbox();
   const me = usePerson().id;
@@ -80,19 +92,25 @@ export function NewOrder() {
     const sub = watch((v) => void (writeKept(draftAt, v) || outbox.noRoom()));
     return () => sub.unsubscribe();
   }, [draftAt, outbox, watch]);
+  const isNew = values.model === NOT_IN_SHEETS;
+  const begun = useMemo(() => readBegun(values.unit, values.year, units, true), [values.unit, values.year, units]);
   const picked = sheets?.models.find((m) => m.ref.id === values.model);
-  const model = picked?.sheet;
+  const model = isNew ? (begun.model ?? undefined) : picked?.sheet;
   const open = useMutation({
     networkMode: 'always',
     retry: (n, e) => e instanceof ApiError && e.passing && n < 12,
     retryDelay: (n) => Math.min(4000, 500 * 1.6 ** n),
-    mutationFn: (opening: OrderOpening) => {
+    mutationFn: async ({ begun, ...opening }: OrderOpening & { begun: SheetBegun | null }) => {
       // one key for one filled-in form, so that a second try is the same order
       const key = readKept<string | null>(keyAt, null) ?? crypto.randomUUID();
       writeKept(keyAt, key);
-      return call<{ id: string }>('/api/orders', { json: opening, headers: { 'Idempotency-Key': key } });
+      // asked twice, the sheet is begun once
+      const started = begun && (await call<{ ref: SheetRef }>('/api/sheets/begun', { json: begun }));
+      const json = started ? { ...opening, model: started.ref } : opening;
+      return call<{ id: string }>('/api/orders', { json, headers: { 'Idempotency-Key': key } });
     },
-    onSuccess: ({ id }) => {
+    onSuccess: ({ id }, { begun }) => {
+      if (begun) void client.invalidateQueries({ queryKey: ['sheets'] });
       writeKept(draftAt, null);
       writeKept(keyAt, null);
       reset(EMPTY());
@@ -105,11 +123,13 @@ export function NewOrder() {
       if (e instanceof ApiError) e.body.fields?.forEach((f) => f.path in EMPTY() && setError(f.path as keyof Form, { message: f.message }));
     },
   });
-  const submit = handleSubmit((v) =>
+  const submit = handleSubmit((v) => {
+    if (isNew && !begun.begun) return;
     open.mutate({
-      model: picked!.ref,
+      begun: isNew ? begun.begun : null,
+      model: picked?.ref ?? { id: model!.id, revision: 1 },
       build: v.build,
-      year: readYear(model!.years.from, model!.years.to)(v.year),
+      year: readYear(...(isNew ? ANY_YEAR : ([model!.years.from, model!.years.to] as const)))(v.year),
       identity: v.identity.trim(),
       meterValue: readMeter(v.meter, model!.meter, units),
       owner: v.owner.trim(),
@@ -121,10 +141,11 @@ export function NewOrder() {
       condition: v.condition.trim(),
       fitted: v.fitted,
       ...(standIns && v.practice && { trial: 'practice' as const }),
-    }),
-  );
+    });
+  });
   const pick = (id: string) => {
     setValue('model', id, { shouldValidate: true });
+    if (id === NOT_IN_SHEETS) setValue('build', 'as-it-stands');
     const m = sheets?.models.find((x) => x.ref.id === id)?.sheet;
     if (!m) return;
     if (!m.builds.some((b) => b.id === values.build)) setValue('build', m.builds[0]!.id);
@@ -133,7 +154,8 @@ export function NewOrder() {
   };
   const id = model ? checkIdentity(model.identity, values.identity) : null;
   // the number names the year: nobody types it twice
-  const named = model ? modelYear(model.identity, values.identity, model.years) : null;
+  const [from, to] = isNew ? ANY_YEAR : [model?.years.from ?? 0, model?.years.to ?? 0];
+  const named = model ? modelYear(model.identity, values.identity, { from, to }) : null;
   useEffect(() => {
     if (named !== null) setValue('year', String(named), { shouldValidate: true });
   }, [named, setValue]);
@@ -169,6 +191,7 @@ export function NewOrder() {
                   onChange={(e) => pick(e.target.value)}
                 >
                   <option value="">choose</option>
+                  <option value={NOT_IN_SHEETS}>Not in the sheets…</option>
                   {sheets?.models.map((m) => (
                     <option key={m.ref.id} value={m.ref.id}>
                       {m.sheet.maker} {m.sheet.name}
@@ -178,24 +201,33 @@ export function NewOrder() {
               )}
             />
           </Labelled>
-          <Labelled label="Build" id="build" error={errors.build?.message} note={model?.builds.find((b) => b.id === values.build)?.note}>
+          {isNew && (
             <Controller
               control={control}
-              name="build"
-              rules={{ required: 'choose the build' }}
-              render={({ field }) => (
-                <Choice id="build" {...field} disabled={!model}>
-                  {(model?.builds ?? []).map((b) => (
-                    <option key={b.id} value={b.id}>
-                      {b.name}
-                    </option>
-                  ))}
-                </Choice>
-              )}
+              name="unit"
+              render={({ field }) => <NewUnit value={field.value} onChange={field.onChange} read={begun} told={formState.isSubmitted} />}
             />
-          </Labelled>
+          )}
+          {!isNew && (
+            <Labelled label="Build" id="build" error={errors.build?.message} note={model?.builds.find((b) => b.id === values.build)?.note}>
+              <Controller
+                control={control}
+                name="build"
+                rules={{ required: 'choose the build' }}
+                render={({ field }) => (
+                  <Choice id="build" {...field} disabled={!model}>
+                    {(model?.builds ?? []).map((b) => (
+                      <option key={b.id} value={b.id}>
+                        {b.name}
+                      </option>
+                    ))}
+                  </Choice>
+                )}
+              />
+            </Labelled>
+          )}
           <Labelled
-            label={model ? `Year, ${model.years.from} to ${model.years.to}` : 'Year'}
+            label={model && !isNew ? `Year, ${model.years.from} to ${model.years.to}` : 'Year'}
             id="year"
             error={errors.year?.message}
             note={named !== null && String(named) === values.year ? 'as its number says' : undefined}
@@ -204,7 +236,10 @@ export function NewOrder() {
               id="year"
               inputMode="numeric"
               fontFamily="mono"
-              {...register('year', { validate: (t) => (model ? says(readYear(model.years.from, model.years.to))(t) : true) })}
+              {...register('year', {
+                validate: (t) =>
+                  isNew ? says(readYear(...ANY_YEAR))(t) : model ? says(readYear(model.years.from, model.years.to))(t) : true,
+              })}
               aria-invalid={!!errors.year}
             />
           </Labelled>

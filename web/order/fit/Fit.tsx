@@ -4,7 +4,8 @@ import { sayInUnits } from '#core/quantity/quantity';
 import { useQuery } from '@tanstack/react-query';
 import { Check, Plus } from 'lucide-react';
 import { useState } from 'react';
-import { fitRule, unanswered } from '#core/order/fit';
+import { restsOnAssumed } from '#core/known/pointer';
+import { fitRule, mayFit, unanswered } from '#core/order/fit';
 import { WISHES } from '#model/wish';
 import { ofBuild } from '#core/order/earlier-findings';
 import type { KitFit } from '#core/order/fit';
@@ -15,6 +16,7 @@ import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { Answer, H3 } from '../Station';
 import { EarlierFindings } from '../EarlierFindings';
+import { Rests } from '../known/Rests';
 import { useOrder } from '../useOrder';
 import { sayLeads } from '#core/wiring/box-work';
 import { BoxLeads } from './BoxLeads';
@@ -48,7 +50,9 @@ export function Fit() {
   // what answers a wish that is still open comes first
   const open = unanswered(order.wishes, sheets.kits);
   const answers = (k: (typeof others)[number]) => open.filter((w) => k.sheet.wishes.includes(w));
-  const fitting = others.filter((k) => k.rule?.fits).sort((a, b) => answers(b).length - answers(a).length);
+  const fitting = others
+    .filter((k) => mayFit(k.sheet, sheets.model, order.unit.year, order.unit.build))
+    .sort((a, b) => answers(b).length - answers(a).length);
   const hopeless = open.filter((w) => !fitting.some((k) => k.sheet.wishes.includes(w)));
   const name = (id: string) => all?.kits.find((k) => k.ref.id === id)?.sheet.name ?? id;
   const bad = fit.kits.filter((f) => f.verdict !== 'holds');
@@ -65,6 +69,7 @@ export function Fit() {
               ? `${fit.kits[0]!.kit.name} belongs on this build.`
               : `All ${fit.kits.length} kits belong on this build.`}
       </Answer>
+      <Rests />
       <Later>
         {here.length > 0 && (
           <Sheet mb="12px" borderColor="tight">
@@ -90,7 +95,7 @@ export function Fit() {
         <Jobs />
         {!sealed && (
           <>
-            <H3>Kits that fit this build</H3>
+            <H3>{restsOnAssumed(sheets.model) ? 'Kits that find their places on it' : 'Kits that fit this build'}</H3>
             {all && hopeless.length > 0 && (
               <chakra.p mb="6px" color="tightText">
                 Wished for, and no kit here does it: {hopeless.map((w) => WISHES[w].toLowerCase()).join('; ')}.

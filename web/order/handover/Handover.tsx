@@ -16,6 +16,7 @@ import { VerdictMark } from '../../marks/VerdictMark';
 import { FuseMark } from '../../marks/WireSwatch';
 import { Answer, H3 } from '../Station';
 import { promise } from '../words';
+import { Rests } from '../known/Rests';
 import { useOrder } from '../useOrder';
 import { SignaturePad } from './SignaturePad';
 
@@ -59,6 +60,7 @@ export function Handover() {
             ? `Not yet: ${blocks[0]}${blocks.length > 1 ? `, and ${blocks.length - 1} more` : ''}.`
             : 'Proved and signed: ready to hand over.'}
       </Answer>
+      <Rests />
       <Later>
         <chakra.div display="flex" flexWrap="wrap" gap="8px" mb="8px">
           {[

@@ -6,6 +6,7 @@ import { useUnits } from '../../app/context';
 import { Answer } from '../Station';
 import { Tabs } from '../Tabs';
 import { Later } from '../../app/Later';
+import { Rests } from '../known/Rests';
 import { useOrder } from '../useOrder';
 import { Aim } from './Aim';
 import { Flash } from './Flash';
@@ -56,6 +57,7 @@ export function Lamps() {
               ? `${lamps.met} of ${lamps.required} met, none fails; ${unknown.length} still to be proved.`
               : `All ${lamps.required} items are met.`}
       </Answer>
+      <Rests station="lamps" />
       <Tabs
         label="What to see of the lamps"
         tabs={tabs}

@@ -8,6 +8,7 @@ import { FileLink, PaperLink } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
 import { Answer, H3 } from '../Station';
 import { Later } from '../../app/Later';
+import { Rests } from '../known/Rests';
 import { useOrder } from '../useOrder';
 import { Choices } from './Choices';
 import { Learned } from './Learned';
@@ -46,6 +47,7 @@ export function Plan() {
       >
         {sayInUnits(planSays(work), settings.units)}
       </Answer>
+      <Rests />
       <Later>
         {off.length > 0 && (
           <>

@@ -9,6 +9,7 @@ import { queries } from '../../app/api';
 import { Answer } from '../Station';
 import { Tabs } from '../Tabs';
 import { Later } from '../../app/Later';
+import { Rests } from '../known/Rests';
 import { useOrder } from '../useOrder';
 import { Chances } from './Chances';
 import { Compare } from './Compare';
@@ -77,6 +78,7 @@ export function Power() {
   return (
     <>
       <Answer verdict={power.verdict}>{power.says}.</Answer>
+      <Rests station="power" />
       <Missing missing={power.missing} />
       <Tabs label="What to see of the power" tabs={tabs} on={tab} onShow={show} mark={{ hold: order.changes.length || undefined }} />
       {tab === 'day' && (

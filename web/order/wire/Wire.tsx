@@ -13,6 +13,7 @@ import { Act } from '../../app/ui';
 import { UnitDrawing, type PickRun, type PlaceMark, type WirePath } from '../../drawing/UnitDrawing';
 import { Answer } from '../Station';
 import { Tabs } from '../Tabs';
+import { Rests } from '../known/Rests';
 import { useOrder } from '../useOrder';
 import { Checks } from './Checks';
 import { Circuits, feedLetters } from './Circuits';
@@ -54,6 +55,7 @@ function WireAnswer({ states }: { states: string }) {
               ? `${bad[0]!.circuit.name}: ${bad[0]!.problems[0] ?? 'a figure is missing'}.`
               : `${circuits.length === 1 ? 'One circuit' : `${circuits.length} circuits`} fed, sized and fused${states}.`}
       </Answer>
+      <Rests station="wire" />
       <Demands conflicts={conflicts} met={met} />
     </>
   );
