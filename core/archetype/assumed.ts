@@ -21,6 +21,8 @@ const SPREAD = {
 /** A run differs by so much besides, and a place by so much, millimetres. Common practice, no source. */
 const RUN_MM = 80;
 const PLACE_SHARE = 0.06;
+/** No band reaches further down than this share: what is there has a size. */
+const LEAST = 0.3;
 /** Fuses of a feed that may as well be there: a size down and two up. Sizes of blade fuses, ISO 8820-3. */
 const FUSES = [2, 3, 5, 7.5, 10, 15, 20, 25, 30];
 
@@ -33,7 +35,7 @@ const round = (x: number): number => Number(x.toPrecision(3));
 export function assumed(model: UnitModel, given: SheetBegun['figures'], said: Known): UnitModel['known'] {
   const known: UnitModel['known'] = { '': { how: 'assumed', note: 'as units of this body commonly are' } };
   const band = (pointer: string, value: number | undefined, [low, high]: readonly [number, number], beyond = 0) => {
-    if (value) known[pointer] = { how: 'assumed', spread: [round(value * low - beyond), round(value * high + beyond)] };
+    if (value) known[pointer] = { how: 'assumed', spread: [round(Math.max(value * LEAST, value * low - beyond)), round(value * high + beyond)] };
   };
   for (const p of ['/maker', '/name', '/years', '/kind']) known[p] = said;
   const { dims, electrical } = model;

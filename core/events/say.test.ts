@@ -59,6 +59,12 @@ const LINES: [EventBody, string][] = [
   [{ type: 'fact.told', key: 'lamp:p/i', value: true, label: 'Horn' }, 'Told: Horn yes'],
   [{ type: 'fact.told', key: 'watts:p/i', value: 12, label: 'watts of the box' }, 'Told: watts of the box 12'],
   [
+    { type: 'value.taken', pointer: '/electrical/parkedMa', value: 4, how: 'measured', unit: 'mA', label: 'Parked draw' },
+    'Measured: Parked draw, 4 mA',
+  ],
+  [{ type: 'value.taken', pointer: '/massKg', value: 700, how: 'read', unit: 'kg', label: 'Weight, dry' }, 'Read off: Weight, dry, 700 kg'],
+  [{ type: 'value.dropped', pointer: '/massKg', label: 'Weight, dry' }, 'Not so after all: Weight, dry'],
+  [
     { type: 'day.described', day: OwnerDay.parse({ id: 'd', name: 'Mail round', phases: [{ id: 'p', name: 'Out', minutes: 9, rpm: 0 }] }) },
     'Owner’s day: Mail round, 1 phase',
   ],

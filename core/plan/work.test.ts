@@ -47,7 +47,9 @@ describe('the plan of an order', () => {
       sheets.model.panels.filter((p) => p.hides.some((h) => h === 'battery' || sought.has(h))).map((p) => p.id),
     );
     expect(
-      w.steps.slice(0, safe + 1).every((s) => ['make-safe', 'find', 'bench-test'].includes(s.stage) || (s.panel && hides.has(s.panel.id))),
+      w.steps
+        .slice(0, safe + 1)
+        .every((s) => ['make-safe', 'unpack', 'find', 'bench-test'].includes(s.stage) || (s.panel && hides.has(s.panel.id))),
     ).toBe(true);
     // nothing is torn down for what is dead out of its box
     const tried = w.steps.flatMap((s, i) => (s.stage === 'bench-test' ? [i] : []));

@@ -10,13 +10,13 @@ import { labelSheet } from './label-sheet';
 import { MARGIN, openPaper } from './paper';
 import { foot, type Heading } from './wiring-pdf';
 
-const assumedIn = (model: UnitModel): string => (sayAssumed(model) ? ` ${sayAssumed(model)}.` : '');
-
 /** The work in its order, to be ticked off by hand. */
 export function planPdf(work: WorkPlan, model: UnitModel, h: Heading, units: UnitSystem): Promise<Buffer> {
   const { doc, width, heading, para, table, finish } = openPaper(`Plan, order ${h.order}`, h.trial);
   doc.font('bold').fontSize(15).text(`${h.unit}: the work in its order`, MARGIN, MARGIN, { width });
-  para(`Order ${h.order}, ${h.owner}, ${h.identity || 'no number'}. ${sayInUnits(planSays(work), units)}${assumedIn(model)}`);
+  para(`Order ${h.order}, ${h.owner}, ${h.identity || 'no number'}. ${sayInUnits(planSays(work), units)}`);
+  const assumed = sayAssumed(model);
+  if (assumed) para(`${assumed}.`);
   para('The unit’s own manual comes first. Power off before panels are wired behind; nobody touches the wiring while power goes on.');
   para(`Bring: ${toolsOf(work.steps).join(', ')}.`);
   heading(`${work.steps.length} steps`);

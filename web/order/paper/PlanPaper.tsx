@@ -1,5 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { BENCH_STAGES } from '#core/plan/planned';
+import { sayAssumed } from '#core/known/doubt';
 import { planSays, toolsOf } from '#core/plan/say-plan';
 import { sayStep, stepLines } from '#core/plan/say-step';
 import { zoneName } from '#core/plan/zones';
@@ -11,12 +12,14 @@ import { Head, Table, Top } from './Paper';
 export function PlanPaper({ title }: { title: string }) {
   const { sheets, assessment, settings } = useOrder();
   const { work } = assessment;
+  const assumed = sayAssumed(sheets.model);
   return (
     <>
       <Top title={title} />
       {work ? (
         <>
           <p>{sayInUnits(planSays(work), settings.units)}</p>
+          {assumed && <p>{assumed}.</p>}
           <p>The unit’s own manual comes first. Power off before panels are wired behind; nobody touches the wiring while power goes on.</p>
           <p>Bring: {toolsOf(work.steps).join(', ')}.</p>
           <Head>{work.steps.length} steps</Head>
