@@ -164,5 +164,6 @@ export function makeSheet(begun: SheetBegun, at: { at: string; by: string }): Un
     rulePacks: frame.rulePacks,
   };
   const model = UnitModel.parse(sheet);
-  return { ...model, known: assumed(model, figures, { how: 'read', ...at } satisfies Known) };
+  // read as it will be read again, so that a file of it is the same sheet
+  return UnitModel.parse({ ...model, known: assumed(model, figures, { how: 'read', ...at } satisfies Known) });
 }

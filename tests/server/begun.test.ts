@@ -1,0 +1,120 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { assess, stepState } from '#core/order/assess';
+import type { Order } from '#model/order';
+import type { Settings } from '#model/settings';
+import type { Sheets } from '#model/sheet';
+import { Client, startShop, type Shop } from '../shop';
+
+let shop: Shop;
+let owner: Client;
+beforeAll(async () => {
+  shop = await startShop({ env: { KADRO_OWNER_PASSWORD: 'of the owner' } });
+  owner = await new Client(shop.base).signIn('owner', 'of the owner');
+}, 120_000);
+afterAll(() => shop.stop());
+
+const RIDGE = { body: 'quad-1', maker: 'Hollin', name: 'Ridge 5', year: 2024, figures: { lengthMm: 2150, capacityAh: 18 } };
+const begin = (body: unknown) => owner.call('POST', '/api/sheets/begun', body);
+
+describe('a shop that has no sheet at all', () => {
+  it('begins one from a body, once however often it is asked, and by the same rules as any other', async () => {
+    const first = await begin(RIDGE);
+    expect(first.status, first.text).toBe(200);
+    expect(first.body).toMatchObject({ ref: { id: 'hollin-ridge-5-2024', revision: 1 }, sheet: { dims: { lengthMm: 2150 } } });
+    expect((await begin(RIDGE)).body).toMatchObject({ ref: first.body.ref });
+    const list = (await owner.call('GET', '/api/sheets')).body as { models: unknown[]; kits: unknown[]; packs: unknown[] };
+    expect([list.models.length, list.kits.length]).toEqual([1, 0]);
+    expect(list.packs.length).toBeGreaterThan(3);
+    // out as a file, with how each value is known, and in again as the same
+    const file = await (await owner.raw('/api/sheets/model/hollin-ridge-5-2024')).text();
+    expect(JSON.parse(file).sheet.known['/dims/lengthMm']).toMatchObject({ how: 'read', by: 'owner' });
+    expect((await owner.call('POST', '/api/sheets', file)).body).toMatchObject({ changed: false, ref: { revision: 1 } });
+  });
+  it('two of one name that are not alike are told apart, and what cannot be is told at its field', async () => {
+    const other = await begin({ ...RIDGE, figures: { lengthMm: 2300 } });
+    expect([other.status, other.body.fields[0].path]).toEqual([409, 'name']);
+    const long = await begin({ ...RIDGE, name: 'Ridge 9', figures: { lengthMm: 9000 } });
+    expect([long.status, long.body.fields[0].path]).toEqual([422, 'lengthMm']);
+    for (const bad of [
+      { ...RIDGE, body: 'sledge' },
+      { ...RIDGE, maker: '' },
+      { ...RIDGE, year: 'new' },
+      { ...RIDGE, figures: { doors: 4 } },
+      {},
+    ])
+      expect((await begin(bad)).status).toBe(422);
+    expect((await new Client(shop.base).call('POST', '/api/sheets/begun', RIDGE)).status).toBe(401);
+  });
+  it('takes a unit in, with a job that is no kit, measures it, does it and seals it without a single file', async () => {
+    const { ref } = (await begin(RIDGE)).body;
+    const opened = await owner.call('POST', '/api/orders', {
+      model: ref,
+      build: 'as-it-stands',
+      year: 2024,
+      identity: '',
+      meterValue: 10,
+      owner: 'Edda',
+      promisedAt: '2030-01-01T12:00:00.000Z',
+      wishes: [],
+      restVolts: 12.8,
+      condition: '',
+      fitted: [],
+    });
+    expect(opened.status, opened.text).toBe(201);
+    const { id } = opened.body as { id: string };
+    const look = async () => {
+      const d = (await owner.call<{ order: Order; sheets: Sheets; settings: Settings }>('GET', `/api/orders/${id}`)).body;
+      return { order: d.order, a: assess(d.order, d.sheets, d.settings) };
+    };
+    const say = async (command: Record<string, unknown>) => {
+      const r = await owner.record(id, (await look()).order.version, command);
+      expect(r.status, `${JSON.stringify(command)}: ${r.text}`).toBe(200);
+    };
+    const job = {
+      id: 'lead',
+      title: 'Mend the tail lamp’s lead',
+      place: 'rear-frame',
+      minutes: 20,
+      text: '',
+      powerOff: true,
+      question: 'Lamp lit',
+    };
+    await say({ type: 'job.added', job });
+    await say({ type: 'value.taken', pointer: '/electrical/source/curve', value: 20 });
+    const slip = await owner.record(id, (await look()).order.version, {
+      type: 'value.taken',
+      pointer: '/electrical/source/curve',
+      value: 2000,
+    });
+    expect([slip.status, slip.body.detail]).toEqual([422, expect.stringMatching(/were to be expected/)]);
+    for (let i = 0; i < 40; i++) {
+      const { order, a } = await look();
+      const step = a.steps.find((s) => stepState(order, s.id).status === 'todo');
+      if (!step) break;
+      for (const r of step.readings.filter((x) => x.expected.unit !== 'yes' && !x.optional)) {
+        const { low, high } = r.expected;
+        await say({ type: 'reading.taken', step: step.id, reading: r.id, value: high === null ? low! : ((low ?? 0) + high) / 2 });
+      }
+      // a reading that holds may have ended its step
+      if (stepState((await look()).order, step.id).status !== 'todo') continue;
+      const yes = step.readings.filter((x) => x.expected.unit === 'yes').map((x) => x.id);
+      await say({
+        type: 'step.done',
+        step: step.id,
+        ...(yes.length && { yes }),
+        ...(step.panel?.fasteners.length && { counts: step.panel.fasteners.map((f) => f.count) }),
+      });
+    }
+    await say({ type: 'handover.signed', name: 'Edda', strokes: 'M0 0L100 100' });
+    const { a } = await look();
+    expect(a.blocks).toEqual([]);
+    expect(a.open.map((o) => o.says)).toContainEqual(expect.stringMatching(/known only by its kind: \d+ of its values are assumed/));
+    await say({ type: 'order.sealed', seen: a.open.length });
+    expect((await look()).order).toMatchObject({
+      status: 'sealed',
+      values: { '/electrical/source/curve': { value: 20, how: 'measured', by: 'owner' } },
+    });
+    const sheet = await owner.call('GET', `/api/orders/${id}/hand-over.json`);
+    expect(sheet.status).toBe(200);
+  }, 90_000);
+});
