@@ -14,6 +14,7 @@ import { planRoutes } from './http/plan';
 import { wiringRoutes } from './http/wiring';
 import { addRoutes, type Route, type Services } from './http/route';
 import { sameOrigin, sessionRoutes, signInLimits, whoIsIt } from './http/session';
+import { proposalRoutes } from './http/proposals';
 import { sheetRoutes } from './http/sheets';
 import { shopRoutes } from './http/shop';
 import { Stream } from './http/stream';
@@ -30,6 +31,7 @@ export const ROUTES: Route[] = [
   ...meterRoutes,
   ...photoRoutes,
   ...sheetRoutes,
+  ...proposalRoutes,
   ...shopRoutes,
   ...calcRoutes,
 ];

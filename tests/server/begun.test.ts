@@ -118,3 +118,58 @@ describe('a shop that has no sheet at all', () => {
     expect(sheet.status).toBe(200);
   }, 90_000);
 });
+
+describe('what orders find of a value', () => {
+  it('is proposed to the sheet, taken or declined by a lead, and the record of who and why stays', async () => {
+    const { ref } = (await begin({ ...RIDGE, name: 'Ridge 7' })).body;
+    const path = `/api/sheets/model/${ref.id}/proposals`;
+    const opened = async (value: number) => {
+      const { id } = (
+        await owner.call('POST', '/api/orders', {
+          model: ref,
+          build: 'as-it-stands',
+          year: 2024,
+          identity: '',
+          meterValue: 10,
+          owner: 'Edda',
+          promisedAt: '2030-01-01T12:00:00.000Z',
+          wishes: [],
+          restVolts: 12.8,
+          condition: '',
+          fitted: [],
+        })
+      ).body as { id: string };
+      const r = await owner.record(id, 1, { type: 'value.taken', pointer: '/electrical/parkedMa', value });
+      expect(r.status, r.text).toBe(200);
+      return id;
+    };
+    const proposed = async () =>
+      (await owner.call('GET', path)).body as { value: number | null; evidence: { order: string; contradicts: boolean }[] }[];
+    expect(await proposed()).toEqual([]);
+    await opened(4);
+    await opened(4.1);
+    const odd = await opened(9);
+    const [p] = await proposed();
+    expect(p!.value).toBeCloseTo(4.05, 1);
+    expect(p!.evidence.map((e) => e.contradicts)).toEqual([false, false, true]);
+    const say = (what: string, json: object) => owner.call('POST', `${path}/${what}`, json);
+    expect((await say('taken', { pointer: '/electrical/parkedMa', value: 4 })).status).toBe(409);
+    expect((await say('declined', { pointer: '/electrical/parkedMa', order: odd, reason: '' })).status).toBe(422);
+    expect((await say('declined', { pointer: '/electrical/parkedMa', order: odd, reason: 'a radio was left on' })).status).toBe(200);
+    expect((await proposed())[0]!.evidence).toHaveLength(2);
+    expect((await say('taken', { pointer: '/electrical/parkedMa', value: p!.value })).body).toMatchObject({
+      changed: true,
+      ref: { revision: 2 },
+    });
+    expect(await proposed()).toEqual([]);
+    const file = JSON.parse(await (await owner.raw(`/api/sheets/model/${ref.id}`)).text());
+    expect(file.sheet.known['/electrical/parkedMa']).toMatchObject({
+      how: 'measured',
+      by: 'owner',
+      note: expect.stringMatching(/^orders \d+, \d+$/),
+    });
+    expect(file.sheet.electrical.parkedMa).toBe(p!.value);
+    expect((await say('taken', { pointer: '/electrical/parkedMa', value: p!.value })).status).toBe(409);
+    expect((await owner.call('GET', '/api/sheets/model/none/proposals')).status).toBe(404);
+  });
+});

@@ -1,3 +1,4 @@
+import type { Proposal } from '#core/known/proposals';
 import { deviceClock } from '../device/clock';
 import { deviceStore } from '../device/store';
 import { reach } from './reach';
@@ -172,6 +173,10 @@ export const queries = {
   session: { queryKey: ['session'], queryFn: readSession, staleTime: Infinity },
   floor: { queryKey: ['floor'], queryFn: () => kept<{ orders: ListedOrder[]; more: number }>('/api/floor') },
   sheets: { queryKey: ['sheets'], queryFn: () => kept<AllSheets>('/api/sheets'), staleTime: 60_000 },
+  proposals: (model: string) => ({
+    queryKey: ['proposals', model],
+    queryFn: () => call<Proposal[]>(`/api/sheets/model/${model}/proposals`),
+  }),
   people: { queryKey: ['people'], queryFn: () => kept<PersonInShop[]>('/api/people'), staleTime: 60_000 },
   settings: {
     queryKey: ['settings'],

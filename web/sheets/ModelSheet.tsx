@@ -6,6 +6,7 @@ import { useUnits } from '../app/context';
 import { UnitDrawing } from '../drawing/UnitDrawing';
 import { WireSwatch } from '../marks/WireSwatch';
 import { H3 } from '../order/Station';
+import { KnownValues } from './KnownValues';
 import { Table } from './Table';
 
 export function ModelSheet({ model }: { model: UnitModel }) {
@@ -29,6 +30,7 @@ export function ModelSheet({ model }: { model: UnitModel }) {
         {model.kind.replaceAll('-', ' ')}, {model.years.from} to {model.years.to}, {model.dims.seats} seats, {ft(model.dims.lengthMm)} long,{' '}
         {ft(model.dims.widthMm)} wide, {ft(model.dims.heightMm)} high, {showQuantity(model.massKg, 'mass', units)}.
       </chakra.p>
+      <KnownValues model={model} />
       <H3>Builds</H3>
       <Table heads={['Build', 'Note']} rows={model.builds.map((b) => [b.name, b.note ?? ''])} />
       <H3>Power</H3>

@@ -2,22 +2,14 @@ import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
 import { restsOnAssumed } from '#core/known/pointer';
 import type { Measure, Question } from '#core/known/study';
-import { openValue, valued, type ValueUnit } from '#core/known/values';
-import { showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
+import { openValue, valued } from '#core/known/values';
 import type { Station } from '#model/order';
 import { useUnits } from '../../app/context';
 import { Act, Sheet } from '../../app/ui';
 import { TakeFigure } from '../bench/TakeFigure';
 import { useOrder } from '../useOrder';
+import { EACH, KIND, shown } from './shown';
 import { useStudy } from './useStudy';
-
-const KIND: Record<ValueUnit, QuantityKind> = { A: 'amps', mA: 'amps', W: 'watts', Ah: 'plain', mm: 'smallLength', kg: 'mass' };
-/** Of the unit that is kept, so many of the one that is typed. */
-const EACH: Partial<Record<ValueUnit, number>> = { mA: 1000 };
-
-/** A value as people read it. */
-export const shown = (value: number, unit: ValueUnit, units: UnitSystem): string =>
-  unit === 'Ah' ? `${Number(value.toPrecision(3))} Ah` : showQuantity(value / (EACH[unit] ?? 1), KIND[unit], units, 3);
 
 /** How open questions of a station stand, in a sentence. */
 function says(questions: readonly Question[]): string {

@@ -1,0 +1,58 @@
+import { z } from 'zod';
+import { proposals, withProposal, type Proposal } from '#core/known/proposals';
+import { words } from '#model/common';
+import { Pointer } from '#model/known';
+import { UnitModel } from '#model/unit-model';
+import type { SheetRef } from '#model/sheet';
+import { transact, type Store } from '../store/db';
+import { decline, evidenceFor } from '../store/evidence';
+import { newestRef, readSheetJson, writeSheet } from '../store/sheets';
+import { Problem } from './problem';
+import { route, type Services } from './route';
+
+async function found(s: Services, id: string, store: Store = s.shop): Promise<{ ref: SheetRef; model: UnitModel; list: Proposal[] }> {
+  const ref = await newestRef(store, 'model', id);
+  const json = ref && (await readSheetJson(s.shop, s.workers, 'model', ref));
+  if (!ref || !json) throw new Problem(404, 'Not here', 'There is no such sheet.');
+  const model = UnitModel.parse(JSON.parse(json));
+  return { ref, model, list: proposals(model, await evidenceFor(store, id)) };
+}
+
+/** What the bench found of a model's values, and what a lead makes of it. */
+export const proposalRoutes = [
+  route({
+    method: 'get',
+    path: '/api/sheets/model/:id/proposals',
+    summary: 'What orders on this model found its values to be, and the sheet does not say yet',
+    handle: async ({ params }, s) => (await found(s, params.id!)).list,
+  }),
+  route({
+    method: 'post',
+    path: '/api/sheets/model/:id/proposals/taken',
+    summary: 'Take what orders found of a value into the sheet, as its next revision',
+    action: 'sheets.import',
+    body: z.strictObject({ pointer: Pointer, value: z.number() }),
+    handle: async ({ params, body, person }, s) => {
+      const { model, list } = await found(s, params.id!);
+      const p = list.find((x) => x.of.pointer === body.pointer);
+      if (!p) throw new Problem(409, 'Not now', 'Nothing is proposed there any more.', { refused: true });
+      if (p.value !== body.value) throw new Problem(409, 'Not now', 'Another order measured it meanwhile: look again.', { refused: true });
+      const sheet = UnitModel.parse(withProposal(model, p, { at: new Date().toISOString(), by: person.id }));
+      return transact(s.shop, (tx) => writeSheet(tx, { kadro: 'model', format: 1, sheet }, person.id));
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/api/sheets/model/:id/proposals/declined',
+    summary: 'Leave out of the sheet what one order found of a value',
+    action: 'sheets.import',
+    body: z.strictObject({ pointer: Pointer, order: z.uuid(), reason: words(200) }),
+    handle: async ({ params, body, person }, s) => {
+      const { list } = await found(s, params.id!);
+      if (!list.some((p) => p.of.pointer === body.pointer && p.evidence.some((e) => e.order === body.order)))
+        throw new Problem(409, 'Not now', 'Nothing is proposed there any more.', { refused: true });
+      await decline(s.shop, params.id!, body.pointer, body.order, body.reason, person.id);
+      return { declined: true };
+    },
+  }),
+];

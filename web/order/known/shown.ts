@@ -1,0 +1,11 @@
+import type { ValueUnit } from '#core/known/values';
+import { showQuantity, type QuantityKind, type UnitSystem } from '#core/quantity/quantity';
+
+/** As what a value is typed. */
+export const KIND: Record<ValueUnit, QuantityKind> = { A: 'amps', mA: 'amps', W: 'watts', Ah: 'plain', mm: 'smallLength', kg: 'mass' };
+/** Of the unit that is kept, so many of the one that is typed. */
+export const EACH: Partial<Record<ValueUnit, number>> = { mA: 1000 };
+
+/** A value as people read it. */
+export const shown = (value: number, unit: ValueUnit, units: UnitSystem): string =>
+  unit === 'Ah' ? `${Number(value.toPrecision(3))} Ah` : showQuantity(value / (EACH[unit] ?? 1), KIND[unit], units, 3);

@@ -1,0 +1,163 @@
+import { chakra } from '@chakra-ui/react';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { Evidence, Proposal } from '#core/known/proposals';
+import { restsOnAssumed } from '#core/known/pointer';
+import { openValue, openValues } from '#core/known/values';
+import { may } from '#core/people/permissions';
+import type { UnitModel } from '#model/unit-model';
+import { call, queries } from '../app/api';
+import { usePerson, useUnits } from '../app/context';
+import { Entry, Labelled, ServerAct, Sheet } from '../app/ui';
+import { shown } from '../order/known/shown';
+import { H3 } from '../order/Station';
+import { Table } from './Table';
+
+const HOW = { assumed: 'assumed', maker: 'the maker’s', read: 'read off', measured: 'measured' } as const;
+
+/** What orders found of a model, to be taken into its sheet or left out, and how its values are known. */
+export function KnownValues({ model }: { model: UnitModel }) {
+  const units = useUnits();
+  const list = useQuery(queries.proposals(model.id)).data ?? [];
+  const known = Object.keys(model.known).flatMap((pointer) => {
+    const { how, by, note } = model.known[pointer]!;
+    const v = how === 'assumed' ? null : openValue(model, pointer);
+    return v ? [{ v, how, by, note }] : [];
+  });
+  const open = openValues(model);
+  return (
+    <>
+      {list.length > 0 && (
+        <>
+          <H3>Found on units of this model</H3>
+          {list.map((p) => (
+            <OneProposal key={p.of.pointer} model={model} p={p} />
+          ))}
+        </>
+      )}
+      {known.length > 0 && (
+        <>
+          <H3>Known of it</H3>
+          <Table
+            heads={['Value', '', 'How', 'By', 'From']}
+            num={[1]}
+            rows={known.map(({ v, how, by, note }) => [v.name, shown(v.value, v.unit, units), HOW[how], by ?? '', note ?? ''])}
+          />
+        </>
+      )}
+      {restsOnAssumed(model) && (
+        <>
+          <H3>Only assumed, as units of its kind commonly are</H3>
+          <Table
+            heads={['Value', 'Assumed', '8 of 10 lie between', 'How it is taken']}
+            num={[1, 2]}
+            rows={open.map((v) => [
+              v.name,
+              shown(v.value, v.unit, units),
+              `${shown(v.spread[0], v.unit, units)} and ${shown(v.spread[1], v.unit, units)}`,
+              v.says,
+            ])}
+          />
+        </>
+      )}
+    </>
+  );
+}
+
+function OneProposal({ model, p }: { model: UnitModel; p: Proposal }) {
+  const units = useUnits();
+  const client = useQueryClient();
+  const person = usePerson();
+  const lead = may(person.role, 'sheets.import');
+  const [declining, setDeclining] = useState<Evidence | null>(null);
+  const [reason, setReason] = useState('');
+  const settle = useMutation({
+    mutationFn: ({ what, json }: { what: 'taken' | 'declined'; json: object }) =>
+      call(`/api/sheets/model/${model.id}/proposals/${what}`, { json }),
+    onSettled: async () => {
+      setDeclining(null);
+      setReason('');
+      await client.invalidateQueries({ queryKey: ['proposals', model.id] });
+      await client.invalidateQueries({ queryKey: ['sheets'] });
+    },
+  });
+  const as = (x: number) => shown(x, p.of.unit, units);
+  return (
+    <Sheet mb="8px" p="10px 14px" data-proposal={p.of.pointer}>
+      <chakra.div display="flex" gap="12px" alignItems="center" flexWrap="wrap">
+        <chakra.div flex="1" minW="260px">
+          <b>{p.of.name}</b>:{' '}
+          {p.value === null ? (
+            'the measurements contradict each other, and none of them has most on its side.'
+          ) : (
+            <>
+              <chakra.span fontFamily="mono">{as(p.value)}</chakra.span>, between {as(p.spread![0])} and {as(p.spread![1])}; the sheet says{' '}
+              {as(p.of.value)}.
+            </>
+          )}
+        </chakra.div>
+        {lead && p.value !== null && (
+          <ServerAct
+            disabled={settle.isPending}
+            onClick={() => settle.mutate({ what: 'taken', json: { pointer: p.of.pointer, value: p.value } })}
+          >
+            Take it into the sheet
+          </ServerAct>
+        )}
+      </chakra.div>
+      <chakra.ul listStyleType="none" p={0} fontSize="15px">
+        {p.evidence.map((e) => (
+          <chakra.li
+            key={e.order}
+            display="flex"
+            gap="10px"
+            alignItems="center"
+            flexWrap="wrap"
+            color={e.contradicts ? 'fails' : undefined}
+          >
+            <span>
+              <Link to={`/orders/${e.order}/log`}>
+                <chakra.span textDecoration="underline">Order {e.number}</chakra.span>
+              </Link>
+              , {e.by}: <chakra.span fontFamily="mono">{as(e.value)}</chakra.span>, {HOW[e.how]}
+              {e.contradicts ? '; contradicts the others' : ''}
+            </span>
+            {lead && (
+              <ServerAct look="quiet" minHeight="36px" onClick={() => setDeclining(declining?.order === e.order ? null : e)}>
+                Leave it out
+              </ServerAct>
+            )}
+          </chakra.li>
+        ))}
+      </chakra.ul>
+      {declining && (
+        <chakra.form
+          display="flex"
+          gap="10px"
+          alignItems="flex-end"
+          mt="8px"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (reason.trim())
+              settle.mutate({ what: 'declined', json: { pointer: p.of.pointer, order: declining.order, reason: reason.trim() } });
+          }}
+        >
+          <chakra.div flex="1">
+            <Labelled id="decline-reason" label={`Why what order ${declining.number} found is left out`}>
+              <Entry id="decline-reason" value={reason} maxLength={200} autoComplete="off" onChange={(e) => setReason(e.target.value)} />
+            </Labelled>
+          </chakra.div>
+          <ServerAct type="submit" disabled={!reason.trim() || settle.isPending}>
+            Leave out
+          </ServerAct>
+        </chakra.form>
+      )}
+      {settle.error && (
+        <chakra.p role="alert" color="fails">
+          {settle.error.message}
+        </chakra.p>
+      )}
+    </Sheet>
+  );
+}
