@@ -4,6 +4,7 @@ import type { Order, OrderStatus } from '#model/order';
 import type { Role } from '#model/person';
 import type { Settings } from '#model/settings';
 import type { SheetRef, Sheets } from '#model/sheet';
+import type { UnitModel } from '#model/unit-model';
 import type { Assessment } from '../order/assess';
 import type { Mark } from './marks';
 
@@ -35,6 +36,8 @@ export interface Known {
   people?: readonly string[];
   /** the newest revision of a kit, if there is one */
   kit?: (id: string) => { ref: SheetRef; kit: Kit } | null;
+  /** the newest revision of the order's model, if there is one */
+  model?: () => { ref: SheetRef; model: UnitModel } | null;
   /** whether a picture has arrived */
   hasPhoto?: (id: string) => boolean;
   /** the hash of the hand-over sheet as it is sealed, SHA-256 in hex */

@@ -63,6 +63,7 @@ const LINES: [EventBody, string][] = [
     'Measured: Parked draw, 4 mA',
   ],
   [{ type: 'value.taken', pointer: '/massKg', value: 700, how: 'read', unit: 'kg', label: 'Weight, dry' }, 'Read off: Weight, dry, 700 kg'],
+  [{ type: 'model.renewed', model: { id: 'drover-2', revision: 3 } }, 'Judged by revision 3 of its model’s sheet from here on'],
   [{ type: 'value.dropped', pointer: '/massKg', label: 'Weight, dry' }, 'Not so after all: Weight, dry'],
   [
     { type: 'day.described', day: OwnerDay.parse({ id: 'd', name: 'Mail round', phases: [{ id: 'p', name: 'Out', minutes: 9, rpm: 0 }] }) },

@@ -1,11 +1,10 @@
 import { z } from 'zod';
 import { words } from '#model/common';
 import { Pointer } from '#model/known';
-import { openValue } from '../known/values';
-import { ALL, event, Refused, type Context } from './definition';
-
-/** A figure further than this from its sheet's is a slip of the finger, or another unit. */
-const FURTHEST = 6;
+import { SheetRef } from '#model/sheet';
+import { openValue, tooFar } from '../known/values';
+import { checkBuild } from './arrive';
+import { ALL, event, ForTheRecord, Refused, type Context } from './definition';
 
 function asked(pointer: string, c: Context) {
   const v = openValue(c.sheets.model, pointer);
@@ -14,6 +13,23 @@ function asked(pointer: string, c: Context) {
 }
 
 export const valueEvents = [
+  event({
+    type: 'model.renewed',
+    may: ALL,
+    records: { model: SheetRef },
+    asks: {},
+    decide: (_command, order, c) => {
+      // the newest sheet is the record's to name
+      if (!c.known.model) throw new ForTheRecord('the newest sheet of a model');
+      const found = c.known.model();
+      if (!found || found.ref.revision <= order.unit.model.revision) throw new Refused('This order has the newest sheet of its model.');
+      checkBuild(found.model, order.unit);
+      return { type: 'model.renewed', model: found.ref };
+    },
+    apply: (order, { model }) => ({ ...order, unit: { ...order.unit, model } }),
+    touches: () => ['model'],
+    says: (e) => `Judged by revision ${e.model.revision} of its model’s sheet from here on`,
+  }),
   event({
     type: 'value.taken',
     may: ALL,
@@ -27,12 +43,8 @@ export const valueEvents = [
     asks: { pointer: Pointer, value: z.number().gt(0, 'must be above zero').max(1_000_000) },
     decide: (command, _order, c) => {
       const v = asked(command.pointer, c);
-      if (command.value > v.value * FURTHEST || command.value < v.value / FURTHEST)
-        throw new Refused(
-          `${command.value} ${v.unit}, and ${Number(v.value.toPrecision(3))} ${v.unit} were to be expected: is it the same thing, in the same unit?`,
-          'input',
-          'value',
-        );
+      const far = tooFar(v, command.value);
+      if (far) throw new Refused(far, 'input', 'value');
       return { ...command, how: v.how, unit: v.unit, label: v.name };
     },
     apply: (order, e, { at, by }) => ({ ...order, values: { ...order.values, [e.pointer]: { value: e.value, how: e.how, at, by } } }),

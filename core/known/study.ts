@@ -47,7 +47,7 @@ export const DRAWS = 128;
 const SEED = 20260302;
 export const AT_MOST = 3;
 
-interface Outcome {
+export interface Outcome {
   id: string;
   station: Station;
   name: string;
@@ -57,7 +57,7 @@ interface Outcome {
 }
 
 /** Every question of an order as it comes out on one unit. */
-function outcomes({ power, wiring, lamps }: Considered): Outcome[] {
+export function outcomes({ power, wiring, lamps }: Considered): Outcome[] {
   return [
     ...power.checks.map((c): Outcome => ({ id: `power/${c.id}`, station: 'power', name: c.title, verdict: c.verdict, as: '' })),
     ...wiring.circuits.map((c): Outcome => ({

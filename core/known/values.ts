@@ -226,3 +226,12 @@ export const openValues = (model: UnitModel): OpenValue[] =>
     const v = how === 'assumed' && spread && spread[0] < spread[1] ? openValue(model, pointer) : null;
     return v ? [v] : [];
   });
+
+/** A figure further than so many times from its sheet's is a slip of the finger, or of another unit. Common practice, no source. */
+const FURTHEST = 6;
+
+/** Why a figure cannot be of this value; null where it can. */
+export const tooFar = (v: OpenValue, value: number): string | null =>
+  value > v.value * FURTHEST || value < v.value / FURTHEST
+    ? `${value} ${v.unit}, and ${Number(v.value.toPrecision(3))} ${v.unit} were to be expected: is it the same thing, in the same unit?`
+    : null;

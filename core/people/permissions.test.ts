@@ -19,6 +19,7 @@ const EXPECTED: Record<string, string> = {
   'variant.chosen': 'installer desk lead owner',
   'device.placed': 'installer desk lead owner',
   'fact.told': 'installer desk lead owner',
+  'model.renewed': 'installer desk lead owner',
   'value.taken': 'installer desk lead owner',
   'value.dropped': 'installer desk lead owner',
   'day.described': 'installer desk lead owner',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { openValue, tooFar, withValue } from '#core/known/values';
 import { proposals, withProposal, type Proposal } from '#core/known/proposals';
 import { words } from '#model/common';
 import { Pointer } from '#model/known';
@@ -18,8 +19,38 @@ async function found(s: Services, id: string, store: Store = s.shop): Promise<{ 
   return { ref, model, list: proposals(model, await evidenceFor(store, id)) };
 }
 
+/** How a lead may know a value that no order measured. */
+const SAID = z.enum(['maker', 'read', 'measured']);
+
 /** What the bench found of a model's values, and what a lead makes of it. */
 export const proposalRoutes = [
+  route({
+    method: 'post',
+    path: '/api/sheets/model/:id/values',
+    summary: 'Put a figure that is known into the sheet of a model, as its next revision',
+    action: 'sheets.import',
+    body: z.strictObject({
+      pointer: Pointer,
+      value: z.number().gt(0, 'must be above zero').max(1_000_000),
+      how: SAID,
+      revision: z.number().int(),
+    }),
+    handle: async ({ params, body: { pointer, value, how, revision }, person }, s) => {
+      const { ref, model } = await found(s, params.id!);
+      if (ref.revision !== revision)
+        throw new Problem(409, 'Changed meanwhile', `The sheet is at revision ${ref.revision} by now: look again.`, { refused: true });
+      const of = openValue(model, pointer);
+      const bad = (path: string, message: string) =>
+        new Problem(422, 'Not possible', message, { refused: true, fields: [{ path, message }] });
+      if (!of) throw bad('pointer', 'That is no figure of this model that is read or measured.');
+      const far = tooFar(of, value);
+      if (far) throw bad('value', far);
+      const changed = withValue(model, pointer, value);
+      const known = { ...changed.known, [pointer]: { how, by: person.id, at: new Date().toISOString() } };
+      const sheet = UnitModel.parse({ ...changed, known });
+      return transact(s.shop, (tx) => writeSheet(tx, { kadro: 'model', format: 1, sheet }, person.id));
+    },
+  }),
   route({
     method: 'get',
     path: '/api/sheets/model/:id/proposals',

@@ -1,3 +1,4 @@
+import { takenBack } from '#core/events/undo';
 import { randomUUID } from 'node:crypto';
 import { replay, STATE_VERSION } from '#core/events/apply';
 import { doneAtOf, type OrderEvent } from '#core/events/record';
@@ -8,7 +9,7 @@ import type { ListedOrder, OrderSummary } from '#core/order/summary';
 import type { OrderOpening } from '#model/opening';
 import type { Order } from '#model/order';
 import type { Person } from '#model/person';
-import type { SheetRef } from '#model/sheet';
+import type { SheetKind, SheetRef } from '#model/sheet';
 import type { OrderInput } from '../work/memo';
 import type { Prepared } from '../work/record-task';
 import type { Workers } from '../work/workers';
@@ -20,7 +21,7 @@ import { listPeople } from './people';
 import { hasPhoto } from './photos';
 import { addWords, dropWord, LISTED, toListed, type ListedRow } from './search';
 import { moveStock, readSettings } from './settings';
-import { newestRef, sheetsOf } from './sheets';
+import { newestRef, refsOf, sheetsOf } from './sheets';
 import { keepWorked, pacesFor } from './worked';
 
 interface OrderRow {
@@ -40,7 +41,12 @@ export async function readOrder(s: Store, id: string): Promise<Order | null> {
 }
 
 /** An order with all that it is computed from, for a thread to compute. */
-export async function orderInput(s: Store, workers: Workers, order: Order, also: readonly SheetRef[] = []): Promise<OrderInput> {
+export async function orderInput(
+  s: Store,
+  workers: Workers,
+  order: Order,
+  also: readonly (readonly [SheetKind, SheetRef])[] = [],
+): Promise<OrderInput> {
   const { bag, packs } = await sheetsOf(s, workers, order, also);
   return { shop: shopOf(s).id, order, bag, packs, settings: JSON.stringify(await readSettings(s)) };
 }
@@ -240,10 +246,16 @@ async function prepare(s: Store, workers: Workers, order: Order, asked: Asked, a
   const recordedAt = (before && before.recordedAt > at ? before.recordedAt : at).toISOString();
   const when = { by: person.id, recordedAt, doneAt: doneAtOf(asked.doneAt, recordedAt, person.id, order) };
   const kit = command.type === 'kit.added' ? await newestRef(s, 'kit', command.kit) : null;
+  const model = command.type === 'model.renewed' ? await newestRef(s, 'model', order.unit.model.id) : null;
   const people = 'to' in command ? (await listPeople(s)).filter((p) => !p.ended).map((p) => p.id) : [];
-  const known = { people, kit, hasPhoto: 'photo' in command && command.photo ? await hasPhoto(s, command.photo) : false };
+  const known = { people, kit, model, hasPhoto: 'photo' in command && command.photo ? await hasPhoto(s, command.photo) : false };
   const history = command.type === 'order.sealed' ? await readEvents(s, order.id) : [];
-  const x = await orderInput(s, workers, order, kit ? [kit] : []);
+  const x = await orderInput(s, workers, order, [
+    ...(kit ? [['kit', kit] as const] : []),
+    ...(model ? [['model', model] as const] : []),
+    // what is taken back may bring back what the order does not name now
+    ...(command.type === 'action.undone' ? refsOf(takenBack(order, person.id)) : []),
+  ]);
   const p = await workers.run('decide', { x, command, person, known, history, ...when });
   return { p, write: (tx: Tx) => write(tx, order.id, p, when, before) };
 }

@@ -78,23 +78,25 @@ export async function writeSheet(tx: Tx, file: SheetFile, by: string): Promise<{
 /** Sheets by their keys, as JSON: what a computation is handed. */
 export type SheetBag = Record<string, string>;
 
+/** The sheets that an order itself names. */
+export const refsOf = (order: Pick<Order, 'unit' | 'kits'>): (readonly [SheetKind, SheetRef])[] => [
+  ['model', order.unit.model],
+  ...order.kits.map((k) => ['kit', k.kit] as const),
+];
+
 /**
  * The sheets an order is computed with: its model and kits at the revisions it began with, and every rule pack there is,
  * the newest of each.
- * @param also further kits, such as one about to be added
+ * @param also further ones, such as of a kit about to be added
  */
 export async function sheetsOf(
   s: Store,
   workers: Workers,
   order: Pick<Order, 'unit' | 'kits'>,
-  also: readonly SheetRef[] = [],
+  also: readonly (readonly [SheetKind, SheetRef])[] = [],
 ): Promise<{ bag: SheetBag; packs: SheetRef[] }> {
   const packs = (await newestRefs(s, 'rules')).map(({ id, revision }) => ({ id, revision }));
-  const wanted: [SheetKind, SheetRef][] = [
-    ['model', order.unit.model],
-    ...[...order.kits.map((k) => k.kit), ...also].map((ref): [SheetKind, SheetRef] => ['kit', ref]),
-    ...packs.map((ref): [SheetKind, SheetRef] => ['rules', ref]),
-  ];
+  const wanted: (readonly [SheetKind, SheetRef])[] = [...refsOf(order), ...also, ...packs.map((ref) => ['rules', ref] as const)];
   const bag: SheetBag = {};
   for (const [kind, ref] of wanted) {
     const json = await readSheetJson(s, workers, kind, ref);

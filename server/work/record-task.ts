@@ -94,7 +94,7 @@ export interface DecideInput extends When {
   command: OrderCommand;
   person: Person;
   recordedAt: string;
-  known: { people: string[]; kit: SheetRef | null; hasPhoto: boolean };
+  known: { people: string[]; kit: SheetRef | null; model: SheetRef | null; hasPhoto: boolean };
   /** for a seal: all that was recorded */
   history: OrderEvent[];
 }
@@ -118,6 +118,7 @@ export function decideTask(memo: WorkMemo, { x, command, person, known, history,
     known: {
       people: known.people,
       kit: () => known.kit && { ref: known.kit, kit: memo.kit(x, known.kit) },
+      model: () => known.model && { ref: known.model, model: memo.model(x, known.model) },
       hasPhoto: () => known.hasPhoto,
       seal,
     },

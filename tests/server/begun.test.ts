@@ -146,7 +146,7 @@ describe('what orders find of a value', () => {
     const proposed = async () =>
       (await owner.call('GET', path)).body as { value: number | null; evidence: { order: string; contradicts: boolean }[] }[];
     expect(await proposed()).toEqual([]);
-    await opened(4);
+    const kept = await opened(4);
     await opened(4.1);
     const odd = await opened(9);
     const [p] = await proposed();
@@ -171,5 +171,30 @@ describe('what orders find of a value', () => {
     expect(file.sheet.electrical.parkedMa).toBe(p!.value);
     expect((await say('taken', { pointer: '/electrical/parkedMa', value: p!.value })).status).toBe(409);
     expect((await owner.call('GET', '/api/sheets/model/none/proposals')).status).toBe(404);
+    // what a lead knows from a book goes in as the maker’s, on the revision that was looked at
+    const put = (json: object) =>
+      owner.call('POST', `/api/sheets/model/${ref.id}/values`, { pointer: '/massKg', how: 'maker', revision: 2, ...json });
+    expect((await put({ value: 341, revision: 1 })).status).toBe(409);
+    expect((await put({ value: 34_100 })).body.fields[0]).toMatchObject({
+      path: 'value',
+      message: expect.stringMatching(/were to be expected/),
+    });
+    expect((await put({ value: 341, pointer: '/maker' })).status).toBe(422);
+    expect((await put({ value: 341 })).body).toMatchObject({ changed: true, ref: { revision: 3 } });
+    // an order keeps its revision until somebody takes the newer one, and may go back
+    const look = async () => (await owner.call<{ order: Order; sheets: Sheets }>('GET', `/api/orders/${kept}`)).body;
+    const renew = async () => owner.record(kept, (await look()).order.version, { type: 'model.renewed' });
+    expect((await look()).order.unit.model.revision).toBe(1);
+    expect((await renew()).status).toBe(200);
+    expect((await look()).order.unit.model.revision).toBe(3);
+    expect((await look()).sheets.model.massKg).toBe(341);
+    expect((await look()).sheets.model.electrical.parkedMa).toBe(p!.value);
+    expect(await renew()).toMatchObject({ status: 409, body: { detail: 'This order has the newest sheet of its model.' } });
+    const undo = await owner.record(kept, (await look()).order.version, {
+      type: 'action.undone',
+      says: 'Judged by revision 3 of its model’s sheet from here on',
+    });
+    expect(undo.status, undo.text).toBe(200);
+    expect((await look()).order.unit.model.revision).toBe(1);
   });
 });

@@ -173,3 +173,13 @@ describe('work that is no kit', () => {
     expect((await tor.call('POST', '/api/orders', { ...openingLike(order.unit), fitted: [far] })).status).toBe(422);
   });
 });
+
+it('a kit that was taken off comes back with its undo, as the record brings back the sheet that the order does not name now', async () => {
+  const id = await takeIn({ model: 'drover-4', build: 'a', kits: ['winch-32'] });
+  const order = async () => (await tor.call('GET', `/api/orders/${id}`)).body.order as { version: number; kits: { kit: { id: string } }[] };
+  expect((await tor.record(id, (await order()).version, { type: 'kit.removed', kit: 'winch-32' })).status).toBe(200);
+  expect((await order()).kits).toEqual([]);
+  const undo = await tor.record(id, (await order()).version, { type: 'action.undone', says: 'Kit taken off: winch-32' });
+  expect(undo.status, undo.text).toBe(200);
+  expect((await order()).kits.map((k) => k.kit.id)).toEqual(['winch-32']);
+});

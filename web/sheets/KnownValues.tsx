@@ -4,20 +4,21 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Evidence, Proposal } from '#core/known/proposals';
 import { restsOnAssumed } from '#core/known/pointer';
-import { openValue, openValues } from '#core/known/values';
+import { openValue, openValues, type OpenValue } from '#core/known/values';
+import { parseQuantity } from '#core/quantity/quantity';
 import { may } from '#core/people/permissions';
 import type { UnitModel } from '#model/unit-model';
 import { call, queries } from '../app/api';
 import { usePerson, useUnits } from '../app/context';
-import { Entry, Labelled, ServerAct, Sheet } from '../app/ui';
-import { shown } from '../order/known/shown';
+import { Act, Choice, Entry, Labelled, ServerAct, Sheet } from '../app/ui';
+import { EACH, KIND, shown } from '../order/known/shown';
 import { H3 } from '../order/Station';
 import { Table } from './Table';
 
 const HOW = { assumed: 'assumed', maker: 'the maker’s', read: 'read off', measured: 'measured' } as const;
 
 /** What orders found of a model, to be taken into its sheet or left out, and how its values are known. */
-export function KnownValues({ model }: { model: UnitModel }) {
+export function KnownValues({ model, revision }: { model: UnitModel; revision: number }) {
   const units = useUnits();
   const list = useQuery(queries.proposals(model.id)).data ?? [];
   const known = Object.keys(model.known).flatMap((pointer) => {
@@ -26,6 +27,7 @@ export function KnownValues({ model }: { model: UnitModel }) {
     return v ? [{ v, how, by, note }] : [];
   });
   const open = openValues(model);
+  const lead = may(usePerson().role, 'sheets.import');
   return (
     <>
       {list.length > 0 && (
@@ -50,18 +52,77 @@ export function KnownValues({ model }: { model: UnitModel }) {
         <>
           <H3>Only assumed, as units of its kind commonly are</H3>
           <Table
-            heads={['Value', 'Assumed', '8 of 10 lie between', 'How it is taken']}
+            heads={['Value', 'Assumed', '8 of 10 lie between', 'How it is taken', '']}
             num={[1, 2]}
             rows={open.map((v) => [
               v.name,
               shown(v.value, v.unit, units),
               `${shown(v.spread[0], v.unit, units)} and ${shown(v.spread[1], v.unit, units)}`,
               v.says,
+              lead ? <TypeValue key="t" model={model} revision={revision} v={v} /> : '',
             ])}
           />
         </>
       )}
     </>
+  );
+}
+
+/** Types a figure that somebody knows by now into the sheet. */
+function TypeValue({ model, revision, v }: { model: UnitModel; revision: number; v: OpenValue }) {
+  const units = useUnits();
+  const client = useQueryClient();
+  const [open, setOpen] = useState(false);
+  const [text, setText] = useState('');
+  const [how, setHow] = useState<'maker' | 'read' | 'measured'>(v.how);
+  const [wrong, setWrong] = useState('');
+  const put = useMutation({
+    mutationFn: (value: number) => call(`/api/sheets/model/${model.id}/values`, { json: { pointer: v.pointer, value, how, revision } }),
+    onSuccess: () => setOpen(false),
+    onError: (e) => setWrong(e.message),
+    onSettled: () => client.invalidateQueries({ queryKey: ['sheets'] }),
+  });
+  const id = `value-${v.pointer.replaceAll('/', '-')}`;
+  if (!open)
+    return (
+      <Act look="quiet" minHeight="36px" aria-label={`Type ${v.name}`} onClick={() => setOpen(true)}>
+        Type it
+      </Act>
+    );
+  return (
+    <chakra.form
+      display="grid"
+      gap="6px"
+      minW="180px"
+      onSubmit={(e) => {
+        e.preventDefault();
+        try {
+          const bare = text.trim().replace(/\s*Ah$/i, '');
+          put.mutate(Number((parseQuantity(bare, KIND[v.unit], units) * (EACH[v.unit] ?? 1)).toPrecision(6)));
+        } catch (x) {
+          setWrong((x as Error).message);
+        }
+      }}
+    >
+      <Labelled id={id} label={v.name} error={wrong || null}>
+        <Entry id={id} value={text} fontFamily="mono" autoComplete="off" onChange={(e) => (setText(e.target.value), setWrong(''))} />
+      </Labelled>
+      <Choice aria-label="How it is known" value={how} onChange={(e) => setHow(e.target.value as typeof how)}>
+        {(['maker', 'read', 'measured'] as const).map((h) => (
+          <option key={h} value={h}>
+            {HOW[h]}
+          </option>
+        ))}
+      </Choice>
+      <chakra.div display="flex" gap="6px">
+        <ServerAct type="submit" minHeight="36px" disabled={!text.trim() || put.isPending}>
+          Put it in
+        </ServerAct>
+        <Act type="button" look="quiet" minHeight="36px" onClick={() => setOpen(false)}>
+          Leave it
+        </Act>
+      </chakra.div>
+    </chakra.form>
   );
 }
 

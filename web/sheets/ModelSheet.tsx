@@ -9,7 +9,7 @@ import { H3 } from '../order/Station';
 import { KnownValues } from './KnownValues';
 import { Table } from './Table';
 
-export function ModelSheet({ model }: { model: UnitModel }) {
+export function ModelSheet({ model, revision }: { model: UnitModel; revision: number }) {
   const units = useUnits();
   const mm = (x: number) => showQuantity(x, 'smallLength', units);
   const ft = (x: number) => showQuantity(x / 1000, 'length', units);
@@ -30,7 +30,7 @@ export function ModelSheet({ model }: { model: UnitModel }) {
         {model.kind.replaceAll('-', ' ')}, {model.years.from} to {model.years.to}, {model.dims.seats} seats, {ft(model.dims.lengthMm)} long,{' '}
         {ft(model.dims.widthMm)} wide, {ft(model.dims.heightMm)} high, {showQuantity(model.massKg, 'mass', units)}.
       </chakra.p>
-      <KnownValues model={model} />
+      <KnownValues model={model} revision={revision} />
       <H3>Builds</H3>
       <Table heads={['Build', 'Note']} rows={model.builds.map((b) => [b.name, b.note ?? ''])} />
       <H3>Power</H3>

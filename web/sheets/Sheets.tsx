@@ -178,7 +178,7 @@ export function Sheets() {
                 <FileDown size={18} aria-hidden /> Export
               </FileLink>
             </chakra.div>
-            {kind === 'model' && <ModelSheet model={current.sheet as never} />}
+            {kind === 'model' && <ModelSheet model={current.sheet as never} revision={current.ref.revision} />}
             {kind === 'kit' && <KitSheet kit={current.sheet as never} />}
             {kind === 'rules' && <PackSheet key={id} pack={current.sheet as never} ids={(data?.packs ?? []).map((x) => x.ref.id)} />}
           </>

@@ -14,6 +14,7 @@ import { Sum } from '../../marks/SumLines';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { EditField } from '../EditField';
 import { Answer, H3 } from '../Station';
+import { NewerSheet } from '../known/NewerSheet';
 import { Rests } from '../known/Rests';
 import { useOrder } from '../useOrder';
 import { FittedForm } from './FittedForm';
@@ -54,6 +55,7 @@ export function Arrive() {
       >
         {assessment.identity.says}. {bank.name}: {assessment.rest.says}.
       </Answer>
+      <NewerSheet />
       <Rests />
       <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(220px, 1fr))" gap="14px 16px">
         <EditField
