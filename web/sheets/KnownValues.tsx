@@ -17,6 +17,9 @@ import { Table } from './Table';
 
 const HOW = { assumed: 'assumed', maker: 'the maker’s', read: 'read off', measured: 'measured' } as const;
 
+/** A figure that stays with its unit. */
+const Figure = chakra('span', { base: { whiteSpace: 'nowrap' } });
+
 /** What orders found of a model, to be taken into its sheet or left out, and how its values are known. */
 export function KnownValues({ model, revision }: { model: UnitModel; revision: number }) {
   const units = useUnits();
@@ -42,7 +45,7 @@ export function KnownValues({ model, revision }: { model: UnitModel; revision: n
         <>
           <H3>Known of it</H3>
           <Table
-            heads={['Value', '', 'How', 'By', 'From']}
+            heads={['Value', 'Is', 'How', 'By', 'From']}
             num={[1]}
             rows={known.map(({ v, how, by, note }) => [v.name, shown(v.value, v.unit, units), HOW[how], by ?? '', note ?? ''])}
           />
@@ -52,12 +55,13 @@ export function KnownValues({ model, revision }: { model: UnitModel; revision: n
         <>
           <H3>Only assumed, as units of its kind commonly are</H3>
           <Table
-            heads={['Value', 'Assumed', '8 of 10 lie between', 'How it is taken', '']}
-            num={[1, 2]}
+            heads={['Value', 'Assumed', '8 of 10 from', 'to', 'How it is taken', '']}
+            num={[1, 2, 3]}
             rows={open.map((v) => [
               v.name,
-              shown(v.value, v.unit, units),
-              `${shown(v.spread[0], v.unit, units)} and ${shown(v.spread[1], v.unit, units)}`,
+              <Figure key="v">{shown(v.value, v.unit, units)}</Figure>,
+              <Figure key="l">{shown(v.spread[0], v.unit, units)}</Figure>,
+              <Figure key="h">{shown(v.spread[1], v.unit, units)}</Figure>,
               v.says,
               lead ? <TypeValue key="t" model={model} revision={revision} v={v} /> : '',
             ])}

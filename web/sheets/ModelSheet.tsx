@@ -27,8 +27,10 @@ export function ModelSheet({ model, revision }: { model: UnitModel; revision: nu
         height={230}
       />
       <chakra.p mt="8px">
-        {model.kind.replaceAll('-', ' ')}, {model.years.from} to {model.years.to}, {model.dims.seats} seats, {ft(model.dims.lengthMm)} long,{' '}
-        {ft(model.dims.widthMm)} wide, {ft(model.dims.heightMm)} high, {showQuantity(model.massKg, 'mass', units)}.
+        {model.kind.replaceAll('-', ' ')},{' '}
+        {model.years.from === model.years.to ? model.years.from : `${model.years.from} to ${model.years.to}`}, {model.dims.seats} seats,{' '}
+        {ft(model.dims.lengthMm)} long, {ft(model.dims.widthMm)} wide, {ft(model.dims.heightMm)} high,{' '}
+        {showQuantity(model.massKg, 'mass', units)}.
       </chakra.p>
       <KnownValues model={model} revision={revision} />
       <H3>Builds</H3>
