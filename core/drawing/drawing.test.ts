@@ -1,10 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { demoIds, demoModel } from '../../tests/demo-sheets';
-import { unitView } from './view';
+import { placeIn, unitView } from './view';
 
 const numbers = (d: string) => [...d.matchAll(/-?\d+(?:\.\d+)?/g)].map((m) => Number(m[0]));
 
 describe('the unit drawing', () => {
+  it('a point of a view and the place that lies there are the same, in all four', () => {
+    const m = demoModel('drover-4');
+    for (const name of ['side', 'top', 'front', 'rear'] as const)
+      for (const p of m.places) expect(p).toMatchObject(placeIn[name](...unitView(m, name).at(p)));
+  });
   it.each(demoIds('models'))('%s: both views are finite, within bounds, and hold every place', (id) => {
     const m = demoModel(id);
     for (const name of ['side', 'top'] as const) {

@@ -39,6 +39,14 @@ const AT: Record<ViewName, View['at']> = {
   rear: (p) => [-p.y, -p.z],
 };
 
+/** What a point of a view says of a place, in the unit's frame: two of its three coordinates. */
+export const placeIn: Record<ViewName, (right: number, down: number) => Partial<Record<'x' | 'y' | 'z', number>>> = {
+  side: (u, v) => ({ x: u, z: -v }),
+  top: (u, v) => ({ x: u, y: -v }),
+  front: (u, v) => ({ y: u, z: -v }),
+  rear: (u, v) => ({ y: -u, z: -v }),
+};
+
 /** A view of a unit, from its model's dimensions. */
 export function unitView(m: UnitModel, name: ViewName): View {
   return { name, shapes: name === 'front' || name === 'rear' ? drawEnds(m)[name] : drawUnit(m)[name], box: bounds(m, name), at: AT[name] };

@@ -1,11 +1,13 @@
+import { z } from 'zod';
 import { makeSheet } from '#core/archetype/make-sheet';
 import { restsOnAssumed } from '#core/known/pointer';
+import { words } from '#model/common';
 import { SheetKind, type SheetRef } from '#model/sheet';
 import { SheetBegun } from '#model/sheet-begun';
 import { UnitModel } from '#model/unit-model';
 import { canonical } from '../store/chain';
 import { transact } from '../store/db';
-import { newestRef, newestRefs, readSheetJson, writeSheet } from '../store/sheets';
+import { newestRef, newestRefs, readSheetJson, StaleSheet, writeSheet } from '../store/sheets';
 import { Problem } from './problem';
 import { route, type Services } from './route';
 
@@ -14,7 +16,7 @@ async function listOf(s: Services, kind: SheetKind): Promise<string> {
   const list = await newestRefs(s.shop, kind);
   const each = await Promise.all(
     list.map(async (r) => {
-      const head = JSON.stringify({ ref: { id: r.id, revision: r.revision }, at: r.at, by: r.by_person }).slice(0, -1);
+      const head = JSON.stringify({ ref: { id: r.id, revision: r.revision }, at: r.at, by: r.by_person, reason: r.reason }).slice(0, -1);
       return `${head},"sheet":${await readSheetJson(s.shop, s.workers, kind, r)}}`;
     }),
   );
@@ -75,7 +77,13 @@ export const sheetRoutes = [
     summary: 'Import one sheet file; a changed one becomes the next revision',
     action: 'sheets.import',
     text: true,
-    handle: async ({ body, person, signal }, { shop, workers }) => {
+    query: z.object({
+      /** why it was changed */
+      reason: words(200).optional(),
+      /** the revision that it was made from: refused where there is another by now */
+      from: z.coerce.number().int().min(0).optional(),
+    }),
+    handle: async ({ body, person, signal, query }, { shop, workers }) => {
       const read = await workers.run('checkSheet', { text: body as string }, { signal, person: person.id });
       if (!read.sheet) {
         const p = read.problems[0]!;
@@ -84,7 +92,13 @@ export const sheetRoutes = [
         });
       }
       const { sheet } = read;
-      const done = await transact(shop, (tx) => writeSheet(tx, sheet, person.id));
+      const done = await transact(shop, (tx) => writeSheet(tx, sheet, person.id, query.reason ?? null, query.from ?? null)).catch(
+        (e: unknown) => {
+          if (!(e instanceof StaleSheet)) throw e;
+          const message = `Somebody published revision ${e.revision} meanwhile: take it, and make your changes to that.`;
+          throw new Problem(409, 'Changed meanwhile', message, { refused: true });
+        },
+      );
       return { ...done, problems: read.problems };
     },
   }),

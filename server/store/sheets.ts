@@ -10,6 +10,8 @@ export interface SheetRow {
   name: string;
   at: Date;
   by_person: string;
+  /** why this revision was made, where somebody said so */
+  reason: string | null;
 }
 
 /** A sheet by what it is, of one shop: two shops’ sheets of one name are never taken for each other. */
@@ -41,15 +43,29 @@ export const newestRef = async (s: Store, kind: SheetKind, id: string): Promise<
 export const newestRefs = (s: Store, kind: SheetKind): Promise<SheetRow[]> =>
   rows<SheetRow>(
     s,
-    'SELECT s.kind, s.id, s.revision, s.name, s.at, s.by_person FROM sheets s JOIN (SELECT id, MAX(revision) revision FROM sheets WHERE kind = ? GROUP BY id) n ON n.id = s.id AND n.revision = s.revision WHERE s.kind = ? ORDER BY s.name, s.id',
+    'SELECT s.kind, s.id, s.revision, s.name, s.at, s.by_person, s.reason FROM sheets s JOIN (SELECT id, MAX(revision) revision FROM sheets WHERE kind = ? GROUP BY id) n ON n.id = s.id AND n.revision = s.revision WHERE s.kind = ? ORDER BY s.name, s.id',
     [kind, kind],
   );
+
+/** A sheet was changed by somebody else since it was read. */
+export class StaleSheet extends Error {
+  constructor(readonly revision: number) {
+    super(`the sheet is at revision ${revision} by now`);
+  }
+}
 
 /**
  * Stores a sheet as the next revision; the same content again is the same revision. Two that bring a new sheet at once are
  * settled by its key: the second finds the first.
  */
-export async function writeSheet(tx: Tx, file: SheetFile, by: string): Promise<{ kind: SheetKind; ref: SheetRef; changed: boolean }> {
+export async function writeSheet(
+  tx: Tx,
+  file: SheetFile,
+  by: string,
+  reason: string | null = null,
+  /** the revision that it was made from: another one by now is not written over */
+  from: number | null = null,
+): Promise<{ kind: SheetKind; ref: SheetRef; changed: boolean }> {
   const kind = file.kadro;
   const { id } = file.sheet;
   const json = JSON.stringify(file.sheet);
@@ -61,16 +77,13 @@ export async function writeSheet(tx: Tx, file: SheetFile, by: string): Promise<{
       [kind, id],
     );
     if (last && last.json === json) return { kind, ref: { id, revision: last.revision }, changed: false };
+    if (from !== null && (last?.revision ?? 0) !== from) throw new StaleSheet(last?.revision ?? 0);
     const revision = (last?.revision ?? 0) + 1;
-    const r = await run(tx, 'INSERT IGNORE INTO sheets (kind, id, revision, name, json, by_person, at) VALUES (?, ?, ?, ?, ?, ?, ?)', [
-      kind,
-      id,
-      revision,
-      name,
-      json,
-      by,
-      new Date(),
-    ]);
+    const r = await run(
+      tx,
+      'INSERT IGNORE INTO sheets (kind, id, revision, name, json, by_person, at, reason) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+      [kind, id, revision, name, json, by, new Date(), reason],
+    );
     if (r.affectedRows === 1) return { kind, ref: { id, revision }, changed: true };
   }
 }

@@ -104,6 +104,8 @@ export interface Listed<T> {
   ref: SheetRef;
   at: string;
   by: string;
+  /** why this revision was made */
+  reason: string | null;
   sheet: T;
 }
 export interface AllSheets {

@@ -7,7 +7,7 @@ import { may } from '#core/people/permissions';
 import { readSheet } from '#core/sheets/read';
 import { call, queries, type ApiError } from '../app/api';
 import { usePerson } from '../app/context';
-import { Act, FileLink, Sheet } from '../app/ui';
+import { Act, FileLink, PaperLink, Sheet } from '../app/ui';
 import { KitSheet } from './KitSheet';
 import { ModelSheet } from './ModelSheet';
 import { PackSheet } from './PackSheet';
@@ -173,7 +173,11 @@ export function Sheets() {
               <chakra.h1 fontSize="24px" flex="1">
                 {'maker' in current.sheet ? `${current.sheet.maker} ${current.sheet.name}` : current.sheet.name}
               </chakra.h1>
-              <chakra.span color="quiet">revision {current.ref.revision}</chakra.span>
+              <chakra.span color="quiet">
+                revision {current.ref.revision}
+                {current.reason ? `, ${current.by}: ${current.reason}` : ''}
+              </chakra.span>
+              {kind === 'model' && may(person.role, 'sheets.import') && <PaperLink to={`/sheets/model/${id}/edit`}>Edit</PaperLink>}
               <FileLink href={`/api/sheets/${kind}/${id}`} download>
                 <FileDown size={18} aria-hidden /> Export
               </FileLink>

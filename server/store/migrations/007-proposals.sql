@@ -8,3 +8,5 @@ CREATE TABLE IF NOT EXISTS declined_values (
   at DATETIME(3) NOT NULL,
   PRIMARY KEY (model, pointer, order_id)
 );
+-- why a revision was made
+ALTER TABLE sheets ADD COLUMN IF NOT EXISTS reason VARCHAR(200) NULL;

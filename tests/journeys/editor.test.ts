@@ -1,0 +1,92 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Page } from 'puppeteer-core';
+import { axe, fill, openRoom, press, sees, seesNot, type Room } from './hand';
+
+let room: Room;
+beforeAll(async () => {
+  room = await openRoom();
+});
+afterAll(() => room.close());
+
+const value = (page: Page, id: string) => page.$eval(id, (e) => (e as HTMLInputElement).value);
+const dot = (view: string, place: string) => `[data-view=${view}] [data-place="${place}"] circle`;
+
+describe('a model’s sheet on its drawing', () => {
+  it('places are dragged and typed, ways taped, taken back and made again, kept through a reload, and published with what they change', async () => {
+    const page = await room.person('ines');
+    await page.goto(`${room.shop.base}/sheets/model/drover-2`);
+    await press(page, 'Edit');
+    await sees(page, 'Touch a place to move it');
+    expect(await axe(page)).toEqual([]);
+    // dragged in the front view, the other side goes along
+    const box = (await (await page.waitForSelector(dot('front', 'front-left-signal')))!.boundingBox())!;
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await page.mouse.move(x + 8, y - 18, { steps: 4 });
+    await page.mouse.up();
+    await sees(page, 'front left signal');
+    const up = await value(page, '#place-z');
+    expect(up).not.toBe('33 7/8 in');
+    await page.focus('[data-view=front] [data-place="front-right-signal"]');
+    await page.waitForFunction((z: string) => document.querySelector<HTMLInputElement>('#place-z')?.value === z, {}, up);
+    // by keys, and taken back
+    await page.keyboard.press('ArrowUp');
+    await page.waitForFunction((z: string) => document.querySelector<HTMLInputElement>('#place-z')?.value !== z, {}, up);
+    await press(page, 'Undo');
+    await page.waitForFunction((z: string) => document.querySelector<HTMLInputElement>('#place-z')?.value === z, {}, up);
+    await press(page, 'Redo');
+    await press(page, 'Undo');
+    // typed, it is known
+    await fill(page, '#place-z', '36 in');
+    await page.keyboard.press('Enter');
+    await sees(page, 'measured');
+    await fill(page, '#place-z', 'high');
+    await page.keyboard.press('Enter');
+    await sees(page, /“high” is not a figure/);
+    // a draft outlives a reload
+    await page.reload();
+    await page.waitForSelector(dot('side', 'bus-bar'));
+    await page.focus('[data-view=side] [data-place="front-left-signal"]');
+    await page.waitForFunction(() => document.querySelector<HTMLInputElement>('#place-z')?.value === '36 in');
+    // a way that is taped shorter than straight is worth a look, a new place and its way
+    await page.focus('[data-view=side] [data-place="bus-bar"]');
+    await page.waitForSelector('#way-dash');
+    await fill(page, '#way-dash', '4 in');
+    await page.keyboard.press('Enter');
+    await sees(page, /and the straight line is/);
+    await fill(page, '#way-dash', '60 in');
+    await page.keyboard.press('Enter');
+    await page.waitForFunction(() => !/and the straight line is/.test(document.body.innerText));
+    await fill(page, '#new-place', 'Glove box');
+    await press(page, 'Put it on the drawing');
+    await sees(page, 'Nothing of the unit stands here.');
+    await page.select('[aria-label="A way to"]', 'dash');
+    await press(page, 'Add', 'aside');
+    await page.waitForSelector('#way-dash');
+    await press(page, 'Publish…');
+    await sees(page, 'Glove box: new');
+    await sees(page, /Order \d+: /, 30_000);
+    await fill(page, '#publish-reason', 'taped on two units');
+    await press(page, 'Publish revision 2');
+    await sees(page, 'revision 2, ines: taped on two units');
+    expect(await seesNot(page, 'Publish')).toBe(true);
+    // open orders keep theirs until they take it
+    const orders = await page.evaluate(
+      async () => (await (await fetch('/api/floor')).json()) as { orders: { id: string; summary: { unitName: string } }[] },
+    );
+    const id = orders.orders.find((o) => o.summary.unitName.endsWith('Drover 2'))!.id;
+    await page.goto(`${room.shop.base}/orders/${id}/arrive`);
+    await sees(page, 'A newer sheet of this model is there');
+    await press(page, 'What it would change');
+    await press(page, 'Take it', '[aria-label="A newer sheet"]');
+    await page.waitForFunction(() => !/A newer sheet of this model is there/.test(document.body.innerText), { timeout: 20_000 });
+    // who is no lead edits nothing
+    const tor = await room.person('tor');
+    await tor.goto(`${room.shop.base}/sheets/model/drover-2`);
+    await sees(tor, 'revision 2');
+    expect(await seesNot(tor, 'Edit')).toBe(true);
+    await tor.goto(`${room.shop.base}/sheets/model/drover-2/edit`);
+    await sees(tor, 'Sheets are edited by a lead or the owner.');
+  });
+});

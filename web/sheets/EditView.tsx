@@ -1,0 +1,126 @@
+import { chakra } from '@chakra-ui/react';
+import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { placeIn, unitView, type ViewName } from '#core/drawing/view';
+import { movePlace, snapped, type At } from '#core/sheets/edit-model';
+import type { UnitModel } from '#model/unit-model';
+import { Outline } from '../drawing/UnitDrawing';
+
+const NAME: Record<ViewName, string> = { side: 'From its right', top: 'From above', front: 'From the front', rear: 'From the rear' };
+/** A place is drawn to a line that is so near, in pixels of the screen; and moved so far by a key, millimetres. */
+const SNAP_PX = 6;
+const KEY_MM = 5;
+const KEYS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+
+/** One view of a model whose places are dragged, with a finger, a mouse or the arrow keys. */
+export function EditView({
+  model,
+  name,
+  picked,
+  onPick,
+  onMoved,
+  height,
+}: {
+  model: UnitModel;
+  name: ViewName;
+  picked: string | null;
+  onPick: (place: string) => void;
+  onMoved: (next: UnitModel) => void;
+  height: number;
+}) {
+  const svg = useRef<SVGSVGElement>(null);
+  const [drag, setDrag] = useState<{ id: string; model: UnitModel; on: string[]; from: [number, number] } | null>(null);
+  const shown = drag?.model ?? model;
+  const view = useMemo(() => unitView(shown, name), [shown, name]);
+  const { x, y, w, h } = view.box;
+  const mm = Math.max(w / 420, h / height);
+  const at = (e: PointerEvent): [number, number] => {
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.current!.getScreenCTM()!.inverse());
+    return [p.x, p.y];
+  };
+  const move = (e: PointerEvent) => {
+    if (!drag) return;
+    // a tap that trembles moves nothing
+    if (drag.model === model && Math.hypot(e.clientX - drag.from[0], e.clientY - drag.from[1]) < 4) return;
+    const s = snapped(model, drag.id, placeIn[name](...at(e)), SNAP_PX * mm);
+    setDrag({ ...drag, model: movePlace(model, drag.id, s.to), on: s.on });
+  };
+  const drop = () => {
+    if (drag && drag.model !== model) onMoved(drag.model);
+    setDrag(null);
+  };
+  const byKey = (e: KeyboardEvent, id: string) => {
+    const key = KEYS[e.key];
+    if (!key) return;
+    e.preventDefault();
+    const p = model.places.find((q) => q.id === id)!;
+    const [u, v] = view.at(p);
+    onMoved(movePlace(model, id, placeIn[name](u + key[0] * KEY_MM, v + key[1] * KEY_MM) as Partial<At>));
+  };
+  const spot = new Map(shown.places.map((p) => [p.id, view.at(p)]));
+  return (
+    <chakra.figure m={0} minW={0} bg="raised" borderWidth="1px" borderColor="rule" borderRadius="kadro" p="6px">
+      <chakra.figcaption fontSize="13px" color="quiet" display="flex" justifyContent="space-between" gap="8px">
+        <span>{NAME[name]}</span>
+        <span aria-live="polite">{drag?.on.length ? `on ${drag.on.slice(0, 2).join(', ')}` : ''}</span>
+      </chakra.figcaption>
+      <svg
+        ref={svg}
+        viewBox={`${x} ${y} ${w} ${h}`}
+        width="100%"
+        height={height}
+        data-view={name}
+        style={{ touchAction: 'none', display: 'block' }}
+        onPointerMove={move}
+        onPointerUp={drop}
+        onPointerCancel={() => setDrag(null)}
+      >
+        <Outline shapes={view.shapes} />
+        {shown.runs.map((r) => {
+          const [a, b] = [spot.get(r.from), spot.get(r.to)];
+          if (!a || !b) return null;
+          const on = r.from === picked || r.to === picked;
+          return (
+            <chakra.path
+              key={`${r.from}..${r.to}`}
+              d={`M${a.join(' ')}L${b.join(' ')}`}
+              stroke="accent"
+              strokeWidth={on ? '2.4px' : '1px'}
+              opacity={on ? 1 : 0.5}
+              vectorEffect="non-scaling-stroke"
+            />
+          );
+        })}
+        {[...shown.places]
+          // what is in hand lies above
+          .sort((a, b) => Number(a.id === picked) - Number(b.id === picked))
+          .map((p) => {
+            const [u, v] = spot.get(p.id)!;
+            const on = p.id === picked;
+            return (
+              <chakra.g
+                key={p.id}
+                tabIndex={0}
+                role="button"
+                aria-label={p.name}
+                aria-pressed={on}
+                data-place={p.id}
+                cursor="grab"
+                color={on ? 'accent' : 'quiet'}
+                onPointerDown={(e) => {
+                  onPick(p.id);
+                  svg.current!.setPointerCapture(e.pointerId);
+                  setDrag({ id: p.id, model, on: [], from: [e.clientX, e.clientY] });
+                }}
+                onFocus={() => onPick(p.id)}
+                onKeyDown={(e) => byKey(e, p.id)}
+              >
+                <title>{p.name}</title>
+                <circle cx={u} cy={v} r={14 * mm} fill="transparent" />
+                <circle cx={u} cy={v} r={(on ? 8 : 5) * mm} fill="currentColor" />
+              </chakra.g>
+            );
+          })}
+      </svg>
+    </chakra.figure>
+  );
+}
