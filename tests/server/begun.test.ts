@@ -181,18 +181,26 @@ describe('what orders find of a value', () => {
     });
     expect((await put({ value: 341, pointer: '/maker' })).status).toBe(422);
     expect((await put({ value: 341 })).body).toMatchObject({ changed: true, ref: { revision: 3 } });
+    // an edited sheet is made from one revision: another by now is not written over, and why is kept
+    const edited = { ...file, sheet: { ...file.sheet, massKg: 350 } };
+    const publish = (from: number) =>
+      owner.call('POST', `/api/sheets?from=${from}&reason=${encodeURIComponent('weighed it')}`, JSON.stringify(edited));
+    expect(await publish(2)).toMatchObject({ status: 409, body: { detail: expect.stringMatching(/revision 3 meanwhile/) } });
+    expect((await publish(3)).body).toMatchObject({ changed: true, ref: { revision: 4 } });
+    const listed = (await owner.call('GET', '/api/sheets')).body.models as { ref: { id: string }; reason: string | null }[];
+    expect(listed.find((m) => m.ref.id === ref.id)!.reason).toBe('weighed it');
     // an order keeps its revision until somebody takes the newer one, and may go back
     const look = async () => (await owner.call<{ order: Order; sheets: Sheets }>('GET', `/api/orders/${kept}`)).body;
     const renew = async () => owner.record(kept, (await look()).order.version, { type: 'model.renewed' });
     expect((await look()).order.unit.model.revision).toBe(1);
     expect((await renew()).status).toBe(200);
-    expect((await look()).order.unit.model.revision).toBe(3);
-    expect((await look()).sheets.model.massKg).toBe(341);
+    expect((await look()).order.unit.model.revision).toBe(4);
+    expect((await look()).sheets.model.massKg).toBe(350);
     expect((await look()).sheets.model.electrical.parkedMa).toBe(p!.value);
     expect(await renew()).toMatchObject({ status: 409, body: { detail: 'This order has the newest sheet of its model.' } });
     const undo = await owner.record(kept, (await look()).order.version, {
       type: 'action.undone',
-      says: 'Judged by revision 3 of its model’s sheet from here on',
+      says: 'Judged by revision 4 of its model’s sheet from here on',
     });
     expect(undo.status, undo.text).toBe(200);
     expect((await look()).order.unit.model.revision).toBe(1);
