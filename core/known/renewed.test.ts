@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoOrder } from '../../tests/demo-sheets';
-import { whatChanges } from './renewed';
+import { sayRenewed, whatChanges } from './renewed';
 import { withValue } from './values';
 
 const { order, sheets } = demoOrder('drover-2', ['front-harness', 'roof-bar']);
@@ -14,6 +14,7 @@ describe('what another revision of a sheet would change on an order', () => {
     const weak = { ...sheets, model: withValue(sheets.model, '/electrical/source/curve', 15) };
     const list = whatChanges(order, sheets, weak, DEFAULT_SETTINGS);
     expect(list).toContainEqual({ station: 'power', name: 'At idle, everything on', from: 'holds', to: 'fails' });
+    expect(list.map(sayRenewed)).toContain('At idle, everything on: holds, then fails');
     // the other way round it is the other way round
     expect(whatChanges(order, weak, sheets, DEFAULT_SETTINGS).map((c) => [c.name, c.to, c.from])).toEqual(
       list.map((c) => [c.name, c.from, c.to]),

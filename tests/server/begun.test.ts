@@ -3,7 +3,7 @@ import { assess, stepState } from '#core/order/assess';
 import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
-import { Client, startShop, type Shop } from '../shop';
+import { Client, openingLike, startShop, type Shop } from '../shop';
 
 let shop: Shop;
 let owner: Client;
@@ -14,6 +14,7 @@ beforeAll(async () => {
 afterAll(() => shop.stop());
 
 const RIDGE = { body: 'quad-1', maker: 'Hollin', name: 'Ridge 5', year: 2024, figures: { lengthMm: 2150, capacityAh: 18 } };
+const opening = (model: unknown) => ({ ...openingLike({ model, build: 'as-it-stands', year: 2024 }, 12.8), identity: '', meterValue: 10 });
 const begin = (body: unknown) => owner.call('POST', '/api/sheets/begun', body);
 
 describe('a shop that has no sheet at all', () => {
@@ -47,19 +48,7 @@ describe('a shop that has no sheet at all', () => {
   });
   it('takes a unit in, with a job that is no kit, measures it, does it and seals it without a single file', async () => {
     const { ref } = (await begin(RIDGE)).body;
-    const opened = await owner.call('POST', '/api/orders', {
-      model: ref,
-      build: 'as-it-stands',
-      year: 2024,
-      identity: '',
-      meterValue: 10,
-      owner: 'Edda',
-      promisedAt: '2030-01-01T12:00:00.000Z',
-      wishes: [],
-      restVolts: 12.8,
-      condition: '',
-      fitted: [],
-    });
+    const opened = await owner.call('POST', '/api/orders', opening(ref));
     expect(opened.status, opened.text).toBe(201);
     const { id } = opened.body as { id: string };
     const look = async () => {
@@ -124,21 +113,7 @@ describe('what orders find of a value', () => {
     const { ref } = (await begin({ ...RIDGE, name: 'Ridge 7' })).body;
     const path = `/api/sheets/model/${ref.id}/proposals`;
     const opened = async (value: number) => {
-      const { id } = (
-        await owner.call('POST', '/api/orders', {
-          model: ref,
-          build: 'as-it-stands',
-          year: 2024,
-          identity: '',
-          meterValue: 10,
-          owner: 'Edda',
-          promisedAt: '2030-01-01T12:00:00.000Z',
-          wishes: [],
-          restVolts: 12.8,
-          condition: '',
-          fitted: [],
-        })
-      ).body as { id: string };
+      const { id } = (await owner.call('POST', '/api/orders', opening(ref))).body as { id: string };
       const r = await owner.record(id, 1, { type: 'value.taken', pointer: '/electrical/parkedMa', value });
       expect(r.status, r.text).toBe(200);
       return id;

@@ -3,12 +3,10 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { whatChanges } from '#core/known/renewed';
+import { sayRenewed, whatChanges } from '#core/known/renewed';
 import { may } from '#core/people/permissions';
 import { sayInUnits } from '#core/quantity/quantity';
 import { addPlace, sheetChanges, sheetProblems } from '#core/sheets/edit-model';
-import { VERDICT_WORD } from '#core/verdict';
-import type { Verdict } from '#model/common';
 import type { UnitModel } from '#model/unit-model';
 import { call, queries, type Dossier } from '../app/api';
 import { usePerson, useUnits } from '../app/context';
@@ -172,8 +170,6 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
   );
 }
 
-const word = (v: Verdict | null) => (v === null ? 'not asked' : VERDICT_WORD[v].toLowerCase());
-
 /** What is otherwise, what that would change on open orders, and the reason: the sheet’s next revision. */
 function Publish({
   base,
@@ -210,9 +206,7 @@ function Publish({
         out.push({
           id: o.id,
           number: o.number,
-          lines: list.map(
-            (c) => `${c.name}: ${c.from === c.to ? `${word(c.to)}, with other wire, fuse or feed` : `${word(c.from)}, then ${word(c.to)}`}`,
-          ),
+          lines: list.map(sayRenewed),
         });
       }
       return out;

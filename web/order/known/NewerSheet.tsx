@@ -1,14 +1,10 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { whatChanges } from '#core/known/renewed';
-import { VERDICT_WORD } from '#core/verdict';
-import type { Verdict } from '#model/common';
+import { sayRenewed, whatChanges } from '#core/known/renewed';
 import { queries } from '../../app/api';
 import { Act, ServerAct, Sheet } from '../../app/ui';
 import { useOrder } from '../useOrder';
-
-const word = (v: Verdict | null) => (v === null ? 'not asked' : VERDICT_WORD[v].toLowerCase());
 
 /** A newer revision of the model’s sheet than the order was begun with: what it would change, and taking it. */
 export function NewerSheet() {
@@ -37,9 +33,7 @@ export function NewerSheet() {
         (changes.length ? (
           <chakra.ul p="6px 0 0 20px" fontSize="15px">
             {changes.map((c) => (
-              <li key={`${c.station} ${c.name}`}>
-                {c.name}: {c.from === c.to ? `${word(c.to)}, with other wire, fuse or feed` : `${word(c.from)}, then ${word(c.to)}`}
-              </li>
+              <li key={`${c.station} ${c.name}`}>{sayRenewed(c)}</li>
             ))}
           </chakra.ul>
         ) : (
