@@ -9,6 +9,9 @@ beforeAll(async () => {
 afterAll(() => room.close());
 
 const value = (page: Page, id: string) => page.$eval(id, (e) => (e as HTMLInputElement).value);
+/** Takes a place in hand as the keyboard does. */
+const hold = (page: Page, view: string, place: string) =>
+  page.$eval(`[data-view=${view}] [data-place="${place}"]`, (e) => (e as unknown as HTMLElement).focus());
 const dot = (view: string, place: string) => `[data-view=${view}] [data-place="${place}"] circle`;
 
 describe('a model’s sheet on its drawing', () => {
@@ -28,7 +31,7 @@ describe('a model’s sheet on its drawing', () => {
     await sees(page, 'front left signal');
     const up = await value(page, '#place-z');
     expect(up).not.toBe('33 7/8 in');
-    await page.focus('[data-view=front] [data-place="front-right-signal"]');
+    await hold(page, 'front', 'front-right-signal');
     await page.waitForFunction((z: string) => document.querySelector<HTMLInputElement>('#place-z')?.value === z, {}, up);
     // by keys, and taken back
     await page.keyboard.press('ArrowUp');
@@ -47,10 +50,10 @@ describe('a model’s sheet on its drawing', () => {
     // a draft outlives a reload
     await page.reload();
     await page.waitForSelector(dot('side', 'bus-bar'));
-    await page.focus('[data-view=side] [data-place="front-left-signal"]');
+    await hold(page, 'side', 'front-left-signal');
     await page.waitForFunction(() => document.querySelector<HTMLInputElement>('#place-z')?.value === '36 in');
     // a way that is taped shorter than straight is worth a look, a new place and its way
-    await page.focus('[data-view=side] [data-place="bus-bar"]');
+    await hold(page, 'side', 'bus-bar');
     await page.waitForSelector('#way-dash');
     await fill(page, '#way-dash', '4 in');
     await page.keyboard.press('Enter');

@@ -9,6 +9,9 @@ const NAME: Record<ViewName, string> = { side: 'From its right', top: 'From abov
 /** A place is drawn to a line that is so near, in pixels of the screen; and moved so far by a key, millimetres. */
 const SNAP_PX = 6;
 const KEY_MM = 5;
+/** A touch takes what is so near to it; what is in hand already counts as so much nearer. */
+const REACH_PX = 18;
+const IN_HAND_PX = 3;
 const KEYS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
 
 /** One view of a model whose places are dragged, with a finger, a mouse or the arrow keys. */
@@ -33,6 +36,7 @@ export function EditView({
   const view = useMemo(() => unitView(shown, name), [shown, name]);
   const { x, y, w, h } = view.box;
   const mm = Math.max(w / 420, h / height);
+  const spot = new Map(shown.places.map((p) => [p.id, view.at(p)]));
   const at = (e: PointerEvent): [number, number] => {
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.current!.getScreenCTM()!.inverse());
     return [p.x, p.y];
@@ -43,6 +47,16 @@ export function EditView({
     if (drag.model === model && Math.hypot(e.clientX - drag.from[0], e.clientY - drag.from[1]) < 4) return;
     const s = snapped(model, drag.id, placeIn[name](...at(e)), SNAP_PX * mm);
     setDrag({ ...drag, model: movePlace(model, drag.id, s.to), on: s.on });
+  };
+  /** What is nearest to a touch: places lie close, and what is in hand already is meant before what lies under it. */
+  const take = (e: PointerEvent) => {
+    const [u, v] = at(e);
+    const off = (id: string) => Math.hypot(spot.get(id)![0] - u, spot.get(id)![1] - v) - (id === picked ? IN_HAND_PX * mm : 0);
+    const nearest = model.places.reduce<string | null>((best, p) => (best === null || off(p.id) < off(best) ? p.id : best), null);
+    if (nearest === null || off(nearest) > REACH_PX * mm) return;
+    onPick(nearest);
+    svg.current!.setPointerCapture(e.pointerId);
+    setDrag({ id: nearest, model, on: [], from: [e.clientX, e.clientY] });
   };
   const drop = () => {
     if (drag && drag.model !== model) onMoved(drag.model);
@@ -56,7 +70,6 @@ export function EditView({
     const [u, v] = view.at(p);
     onMoved(movePlace(model, id, placeIn[name](u + key[0] * KEY_MM, v + key[1] * KEY_MM) as Partial<At>));
   };
-  const spot = new Map(shown.places.map((p) => [p.id, view.at(p)]));
   return (
     <chakra.figure m={0} minW={0} bg="raised" borderWidth="1px" borderColor="rule" borderRadius="kadro" p="6px">
       <chakra.figcaption fontSize="13px" color="quiet" display="flex" justifyContent="space-between" gap="8px">
@@ -70,6 +83,7 @@ export function EditView({
         height={height}
         data-view={name}
         style={{ touchAction: 'none', display: 'block' }}
+        onPointerDown={take}
         onPointerMove={move}
         onPointerUp={drop}
         onPointerCancel={() => setDrag(null)}
@@ -106,16 +120,10 @@ export function EditView({
                 data-place={p.id}
                 cursor="grab"
                 color={on ? 'accent' : 'quiet'}
-                onPointerDown={(e) => {
-                  onPick(p.id);
-                  svg.current!.setPointerCapture(e.pointerId);
-                  setDrag({ id: p.id, model, on: [], from: [e.clientX, e.clientY] });
-                }}
                 onFocus={() => onPick(p.id)}
                 onKeyDown={(e) => byKey(e, p.id)}
               >
                 <title>{p.name}</title>
-                <circle cx={u} cy={v} r={14 * mm} fill="transparent" />
                 <circle cx={u} cy={v} r={(on ? 8 : 5) * mm} fill="currentColor" />
               </chakra.g>
             );

@@ -89,7 +89,7 @@ function TypeValue({ model, revision, v }: { model: UnitModel; revision: number;
   const id = `value-${v.pointer.replaceAll('/', '-')}`;
   if (!open)
     return (
-      <Act look="quiet" minHeight="36px" aria-label={`Type ${v.name}`} onClick={() => setOpen(true)}>
+      <Act look="quiet" minHeight="36px" aria-label={`Type it: ${v.name}`} onClick={() => setOpen(true)}>
         Type it
       </Act>
     );
