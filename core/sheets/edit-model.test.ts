@@ -103,9 +103,9 @@ describe('what is otherwise', () => {
       'glove-box',
     );
     expect(sheetChanges(m, next)).toEqual([
-      'left headlamp: 2380 ahead, 500 left, 820 mm up; now 2380 ahead, 500 left, 840 mm up',
-      'right headlamp: 2380 ahead, -500 left, 820 mm up; now 2380 ahead, -500 left, 840 mm up',
-      'Glove box: new, 1800 ahead, -300 left, 1000 mm up',
+      'left headlamp: 2380 mm ahead, 500 mm left, 820 mm up; now 2380 mm ahead, 500 mm left, 840 mm up',
+      'right headlamp: 2380 mm ahead, -500 mm left, 820 mm up; now 2380 mm ahead, -500 mm left, 840 mm up',
+      'Glove box: new, 1800 mm ahead, -300 mm left, 1000 mm up',
       'Way from dash, centre to Glove box: new',
     ]);
     expect(sheetChanges(next, m)).toContain('Glove box: gone');

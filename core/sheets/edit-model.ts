@@ -189,7 +189,7 @@ export function sheetProblems(m: UnitModel): SheetProblem[] {
 /** What is otherwise in an edited sheet, a line each, with lengths in millimetres. */
 export function sheetChanges(before: UnitModel, after: UnitModel): string[] {
   const out: string[] = [];
-  const mm = (p: At) => `${Math.round(p.x)} ahead, ${Math.round(p.y)} left, ${Math.round(p.z)} mm up`;
+  const mm = (p: At) => `${Math.round(p.x)} mm ahead, ${Math.round(p.y)} mm left, ${Math.round(p.z)} mm up`;
   for (const p of after.places) {
     const was = placeOf(before, p.id);
     if (!was) out.push(`${p.name}: new, ${mm(p)}`);

@@ -15,6 +15,8 @@ import { EditView } from './EditView';
 import { PlacePanel } from './PlacePanel';
 import { useHistory } from './useHistory';
 
+/** Problems that are shown at once: the worst come first. */
+const MOST_SHOWN = 3;
 /** Beside each other what shares a height, beneath what shares a length. */
 const VIEWS = ['side', 'front', 'top', 'rear'] as const;
 
@@ -99,32 +101,30 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
             onDrop={history.drop}
           />
         )}
+        {problems.length > 0 && (
+          <chakra.section aria-label="To look at" mb="6px" display="flex" flexWrap="wrap" alignItems="center" gap="0 8px">
+            <b>To look at</b>
+            {problems.slice(0, MOST_SHOWN).map((p) => (
+              <Act
+                key={p.says}
+                look="quiet"
+                minHeight="36px"
+                whiteSpace="normal"
+                textAlign="left"
+                color={p.stops ? 'fails' : undefined}
+                onClick={() => p.place && setPicked(p.place)}
+              >
+                {sayInUnits(p.says, units)}
+              </Act>
+            ))}
+            {problems.length > MOST_SHOWN && <span>and {problems.length - MOST_SHOWN} more</span>}
+          </chakra.section>
+        )}
         <chakra.div display="grid" gridTemplateColumns="minmax(0, 3fr) minmax(0, 2fr)" gap="8px">
           {VIEWS.map((v) => (
             <EditView key={v} model={model} name={v} picked={picked} onPick={setPicked} onMoved={history.put} height={250} />
           ))}
         </chakra.div>
-        {problems.length > 0 && (
-          <chakra.section aria-label="To look at" mt="10px">
-            <b>To look at</b>
-            <chakra.ul listStyleType="none" p={0}>
-              {problems.slice(0, 12).map((p) => (
-                <li key={p.says}>
-                  <Act
-                    look="quiet"
-                    minHeight="36px"
-                    whiteSpace="normal"
-                    textAlign="left"
-                    color={p.stops ? 'fails' : undefined}
-                    onClick={() => p.place && setPicked(p.place)}
-                  >
-                    {sayInUnits(p.says, units)}
-                  </Act>
-                </li>
-              ))}
-            </chakra.ul>
-          </chakra.section>
-        )}
       </chakra.div>
       <chakra.aside overflowY="auto" p="14px" borderLeftWidth="1px" borderColor="rule" aria-label="Place in hand">
         {picked && model.places.some((p) => p.id === picked) ? (
@@ -277,7 +277,7 @@ function Publish({
       </chakra.form>
       {blocked && (
         <chakra.p color="fails" fontSize="15px">
-          What stops it stands under the drawing.
+          What stops it stands above the drawing.
         </chakra.p>
       )}
       {publish.error && (
