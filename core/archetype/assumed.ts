@@ -35,7 +35,8 @@ const round = (x: number): number => Number(x.toPrecision(3));
 export function assumed(model: UnitModel, given: SheetBegun['figures'], said: Known): UnitModel['known'] {
   const known: UnitModel['known'] = { '': { how: 'assumed', note: 'as units of this body commonly are' } };
   const band = (pointer: string, value: number | undefined, [low, high]: readonly [number, number], beyond = 0) => {
-    if (value) known[pointer] = { how: 'assumed', spread: [round(Math.max(value * LEAST, value * low - beyond)), round(value * high + beyond)] };
+    if (value)
+      known[pointer] = { how: 'assumed', spread: [round(Math.max(value * LEAST, value * low - beyond)), round(value * high + beyond)] };
   };
   for (const p of ['/maker', '/name', '/years', '/kind']) known[p] = said;
   const { dims, electrical } = model;

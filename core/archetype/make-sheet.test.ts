@@ -110,6 +110,14 @@ describe.each(BODIES.map((b) => b.id))('a sheet begun as %s', (id) => {
 });
 
 describe('what is given counts', () => {
+  it('names that are long, or of no letters, still make an id that tells the years apart', () => {
+    const id = (maker: string, name: string, year: number) => makeSheet({ body: 'quad-1', maker, name, year, figures: {} }, WHEN).id;
+    expect(id('Hollin', 'Ridge 8', 2024)).toBe('hollin-ridge-8-2024');
+    const long = 'A Very Long Name of a Unit That Goes On for as Long as It May';
+    expect(id(long, long, 2023)).not.toBe(id(long, long, 2024));
+    expect(id(long, long, 2024).length).toBeLessThanOrEqual(60);
+    expect(id('?', '!!', 2024)).toMatch(/^[a-z0-9]+(-[a-z0-9]+)*$/);
+  });
   it('sizes, the battery’s label and the source’s plate, as read', () => {
     const m = made('side-by-side-4', { lengthMm: 3900, widthMm: 1560, capacityAh: 20, sourceA: 60 });
     expect(m.dims).toMatchObject({ lengthMm: 3900, widthMm: 1560 });

@@ -118,7 +118,8 @@ export function makeSheet(begun: SheetBegun, at: { at: string; by: string }): Un
   const batteryPlace = places.some((p) => p.id === 'pack') ? 'pack' : 'battery';
   const { battery } = body;
   const sheet: Sheet = {
-    id: slugOf(`${begun.maker} ${begun.name} ${begun.year}`),
+    // names may be long; the year tells apart what is left of them
+    id: `${slugOf(begun.maker).slice(0, 20)}-${slugOf(begun.name).slice(0, 30)}-${begun.year}`.replace(/-{2,}/g, '-'),
     maker: begun.maker,
     name: begun.name,
     kind: body.kind,
