@@ -2,6 +2,7 @@ import type { Known } from '#model/known';
 import type { SheetBegun } from '#model/sheet-begun';
 import type { UnitModel } from '#model/unit-model';
 import { sourceAmps } from '../energy/source';
+import { FUSE_SIZES } from '../wire/fuse';
 import { runLength } from '../circuit/route';
 import { otherSide, ownIdleW } from '../known/values';
 
@@ -23,8 +24,6 @@ const RUN_MM = 80;
 const PLACE_SHARE = 0.06;
 /** No band reaches further down than this share: what is there has a size. */
 const LEAST = 0.3;
-/** Fuses of a feed that may as well be there: a size down and two up. Sizes of blade fuses, ISO 8820-3. */
-const FUSES = [2, 3, 5, 7.5, 10, 15, 20, 25, 30];
 
 const round = (x: number): number => Number(x.toPrecision(3));
 
@@ -55,11 +54,12 @@ export function assumed(model: UnitModel, given: SheetBegun['figures'], said: Kn
   band('/electrical/ownLoads', ownIdleW(model), SPREAD.own);
   band('/electrical/parkedMa', electrical.parkedMa, SPREAD.parked);
   for (const p of model.powerPoints)
-    if (p.fuseA !== undefined && FUSES.includes(p.fuseA)) {
-      const i = FUSES.indexOf(p.fuseA);
+    // a size down or up
+    if (p.fuseA !== undefined && FUSE_SIZES.includes(p.fuseA)) {
+      const i = FUSE_SIZES.indexOf(p.fuseA);
       known[`/powerPoints/${p.id}/fuseA`] = {
         how: 'assumed',
-        spread: [FUSES[Math.max(0, i - 1)]!, FUSES[Math.min(FUSES.length - 1, i + 1)]!],
+        spread: [FUSE_SIZES[Math.max(0, i - 1)]!, FUSE_SIZES[Math.min(FUSE_SIZES.length - 1, i + 1)]!],
       };
     }
   for (const r of model.runs) band(`/runs/${r.from}..${r.to}/lengthMm`, runLength(model, r), SPREAD.run, RUN_MM);

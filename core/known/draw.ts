@@ -5,7 +5,7 @@ import type { OpenValue } from './values';
 import { withValue } from './values';
 
 /** Half the width of the band that holds 8 of 10, in standard deviations of a normal distribution: its 90th percentile. */
-const Z90 = 1.2815515655446004;
+export const Z90 = 1.2815515655446004;
 /** No draw is further out than this many of them: what is beyond is another kind of unit. */
 const FURTHEST = 2.5;
 /** Of a fuse that is assumed to be of one size, so many are; the others are a size off. */

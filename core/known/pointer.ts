@@ -1,5 +1,8 @@
-import type { Known } from '#model/known';
+import type { How, Known } from '#model/known';
 import type { UnitModel } from '#model/unit-model';
+
+/** What each way of knowing is called. */
+export const HOW_WORD: Readonly<Record<How, string>> = { assumed: 'assumed', maker: 'the maker’s', read: 'read off', measured: 'measured' };
 
 /** The step of a pointer that names an item of a list: its id, or for a run its two ends. */
 const nameOf = (item: unknown): string | null => {

@@ -1,4 +1,5 @@
 import type { UnitModel } from '#model/unit-model';
+import { Z90 } from './draw';
 import { howKnown } from './pointer';
 import { openValue, withValue, type OpenValue } from './values';
 
@@ -22,8 +23,6 @@ export interface Proposal {
   spread: [number, number] | null;
 }
 
-/** Half the width of the band that holds 8 of 10, in standard deviations. */
-const Z90 = 1.2815515655446004;
 /** A reading off a label may be misread by so much of it; a figure nobody can read better than this. Common practice, no source. */
 const LEAST_WITHIN = 0.01;
 /** Further apart than so many standard deviations of their difference, two measurements are not of the same thing. */

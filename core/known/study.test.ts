@@ -7,7 +7,7 @@ import { applyEvent } from '../events/apply';
 import type { OrderCommand } from '../events/registry';
 import { assess } from '../order/assess';
 import { study } from './study';
-import { openValue, openValues } from './values';
+import { openValues } from './values';
 
 const model = makeSheet(
   { body: 'side-by-side-2-open', maker: 'Hollin', name: 'Ridge', year: 2024, figures: {} },
@@ -72,8 +72,5 @@ describe('an order on a unit that is known only by its kind', () => {
     [{ type: 'value.dropped', pointer: '/electrical/parkedMa' }, /Nothing was read or measured/],
   ])('what cannot be is refused with why: %o', (command, why) => {
     expect(() => ask(command)).toThrow(why);
-  });
-  it('what is measured is shown in its own unit', () => {
-    for (const v of openValues(model)) expect(openValue(model, v.pointer)).toEqual(v);
   });
 });

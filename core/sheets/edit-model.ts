@@ -1,3 +1,4 @@
+import type { Point } from '#model/lamp';
 import type { Hazard, UnitModel } from '#model/unit-model';
 import { UnitModel as Schema } from '#model/unit-model';
 import { runLength } from '../circuit/route';
@@ -5,8 +6,7 @@ import { ImpossibleInput } from '../errors';
 import { otherSide } from '../known/values';
 import { freeId } from '../slug';
 
-export type Axis = 'x' | 'y' | 'z';
-export type At = Readonly<Record<Axis, number>>;
+export type Axis = keyof Point;
 /** Who typed a figure, and when: then it is known as measured. */
 export interface Typed {
   by: string;
@@ -26,7 +26,7 @@ function twin(m: UnitModel, id: string): string | null {
  * A place put elsewhere, and its other side with it while both stand alike; millimetres, whole.
  * @param typed who typed it: its figures are known then; dragged by eye they stay as they were known
  */
-export function movePlace(m: UnitModel, id: string, to: Partial<At>, typed?: Typed): UnitModel {
+export function movePlace(m: UnitModel, id: string, to: Partial<Point>, typed?: Typed): UnitModel {
   const other = twin(m, id);
   const moved = (y: 1 | -1, p: UnitModel['places'][number]) => ({
     ...p,
@@ -40,7 +40,7 @@ export function movePlace(m: UnitModel, id: string, to: Partial<At>, typed?: Typ
 }
 
 /** Where a place that is dragged comes to lie: on the line of another one, or of the middle, that is near; and on whose. */
-export function snapped(m: UnitModel, id: string, to: Partial<At>, withinMm: number): { to: Partial<At>; on: string[] } {
+export function snapped(m: UnitModel, id: string, to: Partial<Point>, withinMm: number): { to: Partial<Point>; on: string[] } {
   const other = twin(m, id);
   const on: string[] = [];
   const out: Partial<Record<Axis, number>> = {};
@@ -61,7 +61,7 @@ export function snapped(m: UnitModel, id: string, to: Partial<At>, withinMm: num
 }
 
 /** A new place by its name. @throws ImpossibleInput for a name that is empty or taken */
-export function addPlace(m: UnitModel, name: string, at: At): { model: UnitModel; id: string } {
+export function addPlace(m: UnitModel, name: string, at: Point): { model: UnitModel; id: string } {
   const said = name.trim();
   if (!said) throw new ImpossibleInput('it needs a name', 'name');
   if (m.places.some((p) => p.name.toLowerCase() === said.toLowerCase())) throw new ImpossibleInput(`“${said}” is there already`, 'name');
@@ -189,7 +189,7 @@ export function sheetProblems(m: UnitModel): SheetProblem[] {
 /** What is otherwise in an edited sheet, a line each, with lengths in millimetres. */
 export function sheetChanges(before: UnitModel, after: UnitModel): string[] {
   const out: string[] = [];
-  const mm = (p: At) => `${Math.round(p.x)} mm ahead, ${Math.round(p.y)} mm left, ${Math.round(p.z)} mm up`;
+  const mm = (p: Point) => `${Math.round(p.x)} mm ahead, ${Math.round(p.y)} mm left, ${Math.round(p.z)} mm up`;
   for (const p of after.places) {
     const was = placeOf(before, p.id);
     if (!was) out.push(`${p.name}: new, ${mm(p)}`);

@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { placeIn, unitView, type ViewName } from '#core/drawing/view';
-import { movePlace, snapped, type At } from '#core/sheets/edit-model';
+import { movePlace, snapped } from '#core/sheets/edit-model';
 import type { UnitModel } from '#model/unit-model';
 import { Outline } from '../drawing/UnitDrawing';
 
@@ -68,7 +68,7 @@ export function EditView({
     e.preventDefault();
     const p = model.places.find((q) => q.id === id)!;
     const [u, v] = view.at(p);
-    onMoved(movePlace(model, id, placeIn[name](u + key[0] * KEY_MM, v + key[1] * KEY_MM) as Partial<At>));
+    onMoved(movePlace(model, id, placeIn[name](u + key[0] * KEY_MM, v + key[1] * KEY_MM)));
   };
   return (
     <chakra.figure m={0} minW={0} bg="raised" borderWidth="1px" borderColor="rule" borderRadius="kadro" p="6px">

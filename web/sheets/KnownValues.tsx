@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Evidence, Proposal } from '#core/known/proposals';
-import { restsOnAssumed } from '#core/known/pointer';
+import { HOW_WORD, restsOnAssumed } from '#core/known/pointer';
 import { openValue, openValues, type OpenValue } from '#core/known/values';
 import { parseQuantity } from '#core/quantity/quantity';
 import { may } from '#core/people/permissions';
@@ -14,8 +14,6 @@ import { Act, Choice, Entry, Labelled, ServerAct, Sheet } from '../app/ui';
 import { EACH, KIND, shown } from '../order/known/shown';
 import { H3 } from '../order/Station';
 import { Table } from './Table';
-
-const HOW = { assumed: 'assumed', maker: 'the maker’s', read: 'read off', measured: 'measured' } as const;
 
 /** A figure that stays with its unit. */
 const Figure = chakra('span', { base: { whiteSpace: 'nowrap' } });
@@ -47,7 +45,7 @@ export function KnownValues({ model, revision }: { model: UnitModel; revision: n
           <Table
             heads={['Value', 'Is', 'How', 'By', 'From']}
             num={[1]}
-            rows={known.map(({ v, how, by, note }) => [v.name, shown(v.value, v.unit, units), HOW[how], by ?? '', note ?? ''])}
+            rows={known.map(({ v, how, by, note }) => [v.name, shown(v.value, v.unit, units), HOW_WORD[how], by ?? '', note ?? ''])}
           />
         </>
       )}
@@ -114,7 +112,7 @@ function TypeValue({ model, revision, v }: { model: UnitModel; revision: number;
       <Choice aria-label="How it is known" value={how} onChange={(e) => setHow(e.target.value as typeof how)}>
         {(['maker', 'read', 'measured'] as const).map((h) => (
           <option key={h} value={h}>
-            {HOW[h]}
+            {HOW_WORD[h]}
           </option>
         ))}
       </Choice>
@@ -185,7 +183,7 @@ function OneProposal({ model, p }: { model: UnitModel; p: Proposal }) {
               <Link to={`/orders/${e.order}/log`}>
                 <chakra.span textDecoration="underline">Order {e.number}</chakra.span>
               </Link>
-              , {e.by}: <chakra.span fontFamily="mono">{as(e.value)}</chakra.span>, {HOW[e.how]}
+              , {e.by}: <chakra.span fontFamily="mono">{as(e.value)}</chakra.span>, {HOW_WORD[e.how]}
               {e.contradicts ? '; contradicts the others' : ''}
             </span>
             {lead && (

@@ -3,7 +3,6 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { sayRenewed, whatChanges } from '#core/known/renewed';
 import { may } from '#core/people/permissions';
 import { sayInUnits } from '#core/quantity/quantity';
 import { addPlace, sheetChanges, sheetProblems } from '#core/sheets/edit-model';
@@ -11,6 +10,7 @@ import type { UnitModel } from '#model/unit-model';
 import { call, queries, type Dossier } from '../app/api';
 import { usePerson, useUnits } from '../app/context';
 import { Act, Entry, Labelled, ServerAct, Sheet } from '../app/ui';
+import { changesBy } from '../order/known/changes';
 import { EditView } from './EditView';
 import { PlacePanel } from './PlacePanel';
 import { useHistory } from './useHistory';
@@ -202,11 +202,10 @@ function Publish({
       for (const o of orders.filter((x) => x.status === 'open' && x.summary.unitName === `${base.maker} ${base.name}`)) {
         const { order, sheets, settings } = await call<Dossier>(`/api/orders/${o.id}`);
         if (order.unit.model.id !== base.id) continue;
-        const list = whatChanges(order, sheets, { ...sheets, model }, settings);
         out.push({
           id: o.id,
           number: o.number,
-          lines: list.map(sayRenewed),
+          lines: await changesBy(order, sheets, { ...sheets, model }, settings),
         });
       }
       return out;

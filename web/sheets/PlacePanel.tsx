@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
 import { runLength } from '#core/circuit/route';
-import { howKnown } from '#core/known/pointer';
+import { HOW_WORD, howKnown } from '#core/known/pointer';
 import { parseQuantity, showQuantity } from '#core/quantity/quantity';
 import { addRun, changeRun, movePlace, removePlace, removeRun, whatStandsAt, type Axis } from '#core/sheets/edit-model';
 import { Hazard, type UnitModel } from '#model/unit-model';
@@ -9,8 +9,6 @@ import { usePerson, useUnits } from '../app/context';
 import { Act, Choice, Entry, Labelled } from '../app/ui';
 
 const AXES: Record<Axis, string> = { x: 'Ahead of the rear axle', y: 'Left of the middle', z: 'Above the ground' };
-const HOW = { assumed: 'assumed', maker: 'the maker’s', read: 'read off', measured: 'measured' } as const;
-
 /** A length that is typed in place; null where it was left empty. */
 function Length({
   id,
@@ -95,7 +93,7 @@ export function PlacePanel({
             id={`place-${a}`}
             label={AXES[a]}
             value={place[a]}
-            note={HOW[howKnown(model, `/places/${id}/${a}`).how]}
+            note={HOW_WORD[howKnown(model, `/places/${id}/${a}`).how]}
             onTyped={(v) => v !== null && onChange(movePlace(model, id, { [a]: v }, typed()))}
           />
         ))}
@@ -112,7 +110,7 @@ export function PlacePanel({
               label={`To ${name(other)}`}
               value={r.lengthMm ?? null}
               placeholder={`${showQuantity(runLength(model, r), 'smallLength', units, 4)}, as the places lie`}
-              note={r.lengthMm === undefined ? undefined : HOW[howKnown(model, `/runs/${r.from}..${r.to}/lengthMm`).how]}
+              note={r.lengthMm === undefined ? undefined : HOW_WORD[howKnown(model, `/runs/${r.from}..${r.to}/lengthMm`).how]}
               onTyped={(v) => onChange(changeRun(model, r.from, r.to, { lengthMm: v }, typed()))}
             />
             <chakra.div display="flex" flexWrap="wrap" gap="4px" mt="4px" role="group" aria-label={`What the way to ${name(other)} passes`}>

@@ -1,10 +1,10 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
-import { sayRenewed, whatChanges } from '#core/known/renewed';
+import { useState } from 'react';
 import { queries } from '../../app/api';
 import { Act, ServerAct, Sheet } from '../../app/ui';
 import { useOrder } from '../useOrder';
+import { changesBy } from './changes';
 
 /** A newer revision of the model’s sheet than the order was begun with: what it would change, and taking it. */
 export function NewerSheet() {
@@ -12,10 +12,12 @@ export function NewerSheet() {
   const newest = useQuery(queries.sheets).data?.models.find((m) => m.ref.id === order.unit.model.id);
   const newer = newest && newest.ref.revision > order.unit.model.revision && order.status === 'open' ? newest : null;
   const [shown, setShown] = useState(false);
-  const changes = useMemo(
-    () => (newer && shown ? whatChanges(order, given, { ...given, model: newer.sheet }, settings) : null),
-    [newer, shown, order, given, settings],
-  );
+  const changes = useQuery({
+    queryKey: ['changes', order.id, order.version, newer?.ref.revision],
+    enabled: newer !== null && shown,
+    networkMode: 'always',
+    queryFn: () => changesBy(order, given, { ...given, model: newer!.sheet }, settings),
+  }).data;
   if (!newer) return null;
   return (
     <Sheet aria-label="A newer sheet" mb="14px" p="10px 14px">
@@ -29,11 +31,12 @@ export function NewerSheet() {
         </Act>
         <ServerAct onClick={() => void ask({ type: 'model.renewed' })}>Take it</ServerAct>
       </chakra.div>
-      {changes &&
+      {shown &&
+        changes &&
         (changes.length ? (
           <chakra.ul p="6px 0 0 20px" fontSize="15px">
             {changes.map((c) => (
-              <li key={`${c.station} ${c.name}`}>{sayRenewed(c)}</li>
+              <li key={c}>{c}</li>
             ))}
           </chakra.ul>
         ) : (

@@ -1,6 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
-import { restsOnAssumed } from '#core/known/pointer';
+import { HOW_WORD, restsOnAssumed } from '#core/known/pointer';
 import type { Measure, Question } from '#core/known/study';
 import { openValue, valued } from '#core/known/values';
 import type { Station } from '#model/order';
@@ -93,8 +93,7 @@ export function Rests({ station }: { station?: Station }) {
         <chakra.ul listStyleType="none" p={0} mt="8px" display="flex" flexWrap="wrap" gap="4px 14px" fontSize="15px">
           {taken.map((t) => (
             <li key={t.pointer}>
-              {t.name}: <chakra.span fontFamily="mono">{shown(t.value, t.unit, units)}</chakra.span>,{' '}
-              {t.how === 'read' ? 'read off' : 'measured'} by {t.by}
+              {t.name}: <chakra.span fontFamily="mono">{shown(t.value, t.unit, units)}</chakra.span>, {HOW_WORD[t.how]} by {t.by}
               {open && (
                 <Act look="quiet" minHeight="36px" onClick={() => record({ type: 'value.dropped', pointer: t.pointer })}>
                   Not so

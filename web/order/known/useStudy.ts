@@ -1,6 +1,7 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useState } from 'react';
 import { canonical } from '#core/canonical';
+import { CHARGING_STEP } from '#core/energy/measured';
 import { restsOnAssumed } from '#core/known/pointer';
 import type { Study } from '#core/known/study';
 import { panelsOff } from '#core/plan/panels-off';
@@ -35,7 +36,7 @@ export function useStudy(): { study: Study | null; stale: boolean } {
   // what is done at the bench changes nothing of it, but for panels that come off
   const { values, kits, overrides, facts, changes, variants, places, days, lamps, packs, fitted, restVolts, wishes, unit } = order;
   const rests = [order.id, values, kits, overrides, facts, changes, variants, places, days, lamps, packs, fitted, restVolts, wishes, unit];
-  const key = on ? canonical([rests, off, settings.stock.length, settings.units]) : '';
+  const key = on ? canonical([rests, off, order.steps[CHARGING_STEP]?.readings, { ...settings, stock: [], shelf: [] }]) : '';
   const [study, setStudy] = useState(() => (last?.key === key ? last : null));
   useEffect(() => {
     if (!on || last?.key === key) return on ? setStudy(last) : undefined;
