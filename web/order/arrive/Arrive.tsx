@@ -53,7 +53,7 @@ export function Arrive() {
           />
         }
       >
-        {assessment.identity.says}. {bank.name}: {assessment.rest.says}.
+        {assessment.identity.says.replace(/\.$/, '')}. {bank.name}: {assessment.rest.says}.
       </Answer>
       <NewerSheet />
       <Rests />

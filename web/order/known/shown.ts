@@ -8,4 +8,7 @@ export const EACH: Partial<Record<ValueUnit, number>> = { mA: 1000 };
 
 /** A value as people read it. */
 export const shown = (value: number, unit: ValueUnit, units: UnitSystem): string =>
-  unit === 'Ah' ? `${Number(value.toPrecision(3))} Ah` : showQuantity(value / (EACH[unit] ?? 1), KIND[unit], units, 3);
+  // neither has another unit here, and a parked draw is told in milliamperes
+  unit === 'Ah' || unit === 'mA'
+    ? `${Number(value.toPrecision(3))} ${unit}`
+    : showQuantity(value / (EACH[unit] ?? 1), KIND[unit], units, 3);
