@@ -214,6 +214,20 @@ describe('laws that hold on any day', () => {
       }),
     );
   });
+  it('the error that a step is allowed is kept: a thousandth of that allowance changes the charge by less than 0.05 %', () => {
+    fc.assert(
+      fc.property(aDay, (d) => {
+        // a relay at the edge of opening turns a rounding into another state
+        if (d.join === 'relay') return;
+        const { segments, charge, join } = build(d);
+        const close = run(segments, charge, join, { tolerance: 2e-8 });
+        run(segments, charge, join).charge.forEach((q, i) =>
+          expect(Math.abs(q - close.charge[i]!) / segments[0]!.cells[i]!.capacityAh).toBeLessThan(5e-4),
+        );
+      }),
+      { numRuns: 1000 },
+    );
+  });
   it('step control agrees with a fixed second within 0.1 % of charge', () => {
     fc.assert(
       fc.property(aDay, (d) => {
@@ -229,9 +243,7 @@ describe('laws that hold on any day', () => {
         expect(quick.steps).toBeLessThan(3000);
       }),
       // a day that fails is told by its seed: looking for a simpler one takes as long as a shop's day
-      // OPEN: seed -1855384039, path 1, is off by 0.31 % of charge (a second battery behind an isolator, long rests); until that is
-      // mended the days are the same in every run, so that this known miss is not met by chance
-      { numRuns: 25, endOnFailure: true, seed: 20260302 },
+      { numRuns: 25, endOnFailure: true },
     );
   });
 });
