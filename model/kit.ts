@@ -368,7 +368,7 @@ const KitFields = z.strictObject({
   circuits: z.array(Circuit).max(60).default([]),
   /** who is joined to whom; left out, each circuit's feed goes to its devices' plus and their minus to ground */
   leads: z.array(Lead).max(120).default([]),
-  steps: z.array(KitStep).min(1).max(200),
+  steps: z.array(KitStep).max(200).default([]),
   cautions: z.array(words(240)).default([]),
   /** shown to the owner at the end */
   owner: z.array(words(240)).default([]),

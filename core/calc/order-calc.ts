@@ -6,17 +6,15 @@ import { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import { Wish } from '#model/wish';
 import { ImpossibleInput } from '../errors';
-import { applyEvent } from '../events/apply';
 import { EventBody } from '../events/registry';
 import { shippedPacks } from '../lighting/shipped';
 import { assess, type Assessment } from '../order/assess';
+import { kitAdded, trialOrder } from '../order/trial';
 import { sum } from '../sum';
 import { calculation, field, firstProblem } from './calculation';
 import { EXAMPLE_KIT, EXAMPLE_MODEL } from './example-sheets';
 import { GivenSheet, soundSheet } from './given-sheets';
 
-/** An order's state is made by events, and events have a time: here always this one, so that the same question has the same answer. */
-const THEN = Date.UTC(2026, 0, 5, 8);
 const MOST_CHOICES = 400;
 
 const Circuit = z.object({
@@ -85,25 +83,8 @@ function made(q: {
   const build = q.build ?? model.builds[0]!.id;
   if (!model.builds.some((b) => b.id === build))
     throw new ImpossibleInput(`build: this model has no build “${build}”: ${model.builds.map((b) => b.id).join(', ')}`, 'build');
-  const bodies: EventBody[] = [
-    {
-      type: 'order.opened',
-      number: 1,
-      opening: {
-        model: { id: model.id, revision: 1 },
-        build,
-        year: q.year ?? Math.min(model.years.to, Math.max(model.years.from, 2026)),
-        identity: q.identity ?? '',
-        meterValue: null,
-        owner: 'owner',
-        promisedAt: new Date(THEN + 86_400_000).toISOString(),
-        wishes: q.wishes,
-        restVolts: q.restVolts ?? null,
-        condition: '',
-        fitted: q.fitted,
-      },
-    },
-    ...kits.map((k): EventBody => ({ type: 'kit.added', kit: { id: k.id, revision: 1 }, name: k.name })),
+  const bodies = [
+    ...kits.map((k) => kitAdded(k)),
     ...(given ? [{ type: 'packs.chosen' as const, packs: given.map((p) => p.id), label: given.map((p) => p.name).join(', ') }] : []),
     ...q.choices.map((c, i): EventBody => {
       const parsed = EventBody.safeParse(c, { reportInput: true });
@@ -115,12 +96,15 @@ function made(q: {
       return parsed.data;
     }),
   ];
-  let order: Order | null = null;
-  bodies.forEach((body, i) => {
-    const doneAt = new Date(THEN + i * 60_000).toISOString();
-    order = applyEvent(order, 'order', { seq: i + 1, doneAt, by: 'somebody', body });
+  const order = trialOrder(model, bodies, {
+    build,
+    ...(q.year !== undefined && { year: q.year }),
+    identity: q.identity ?? '',
+    wishes: q.wishes,
+    restVolts: q.restVolts ?? null,
+    fitted: q.fitted,
   });
-  return { order: order!, sheets: { model, kits, packs: given ?? [...shippedPacks()] } };
+  return { order, sheets: { model, kits, packs: given ?? [...shippedPacks()] } };
 }
 
 /** What each step asks of panels and power, as the plan goes. */

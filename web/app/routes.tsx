@@ -34,6 +34,7 @@ export const router = createBrowserRouter([
       },
       { path: 'sheets', lazy: async () => ({ Component: (await import('../sheets/Sheets')).Sheets }) },
       { path: 'sheets/model/:id/edit', lazy: async () => ({ Component: (await import('../sheets/ModelEditor')).ModelEditor }) },
+      { path: 'sheets/kit/:id/edit', lazy: async () => ({ Component: (await import('../sheets/kit/KitEditor')).KitEditor }) },
       { path: 'sheets/:kind/:id', lazy: async () => ({ Component: (await import('../sheets/Sheets')).Sheets }) },
       { path: 'tools', lazy: async () => ({ Component: (await import('../tools/Tools')).Tools }) },
       { path: 'tools/:name', lazy: async () => ({ Component: (await import('../tools/Tools')).Tools }) },

@@ -5,16 +5,23 @@ const FILL = WIRE_FILL;
 
 export const wireFill = (colour: string): string => FILL[colour.split('/')[0]!] ?? '#888';
 
-/** A length of wire in its true colour with its tracer, outlined so that white and yellow read, and its letters. */
-export function WireSwatch({ colour, width = 44 }: { colour: string; width?: number }) {
+/** A length of wire in its true colour with its tracer, outlined so that white and yellow read. */
+export function WireMark({ colour, width = 26 }: { colour: string; width?: number }) {
   const [base, tracer] = colour.split('/') as [string, string | undefined];
   const stripe = tracer ?? (base === 'GNYE' ? 'YE' : undefined);
   return (
+    <chakra.svg width={`${width}px`} height="12px" viewBox={`0 0 ${width} 12`} aria-hidden flex="none" color="ink">
+      <rect x="1" y="2" width={width - 2} height="8" rx="4" fill={FILL[base] ?? '#888'} stroke="currentColor" strokeWidth="1.3" />
+      {stripe && <path d={`M5 6H${width - 5}`} stroke={FILL[stripe]} strokeWidth="3" strokeDasharray="7 5" />}
+    </chakra.svg>
+  );
+}
+
+/** A length of wire with its letters. */
+export function WireSwatch({ colour, width = 44 }: { colour: string; width?: number }) {
+  return (
     <chakra.span display="inline-flex" alignItems="center" gap="6px" fontFamily="mono" fontSize="14px">
-      <chakra.svg width={`${width}px`} height="12px" viewBox={`0 0 ${width} 12`} aria-hidden flex="none" color="ink">
-        <rect x="1" y="2" width={width - 2} height="8" rx="4" fill={FILL[base] ?? '#888'} stroke="currentColor" strokeWidth="1.3" />
-        {stripe && <path d={`M5 6H${width - 5}`} stroke={FILL[stripe]} strokeWidth="3" strokeDasharray="7 5" />}
-      </chakra.svg>
+      <WireMark colour={colour} width={width} />
       {colour}
     </chakra.span>
   );

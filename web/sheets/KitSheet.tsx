@@ -10,7 +10,7 @@ import { WireSwatch } from '../marks/WireSwatch';
 import { H3 } from '../order/Station';
 import { Table } from './Table';
 
-export function KitSheet({ kit }: { kit: Kit }) {
+export function KitSheet({ kit, modelName }: { kit: Kit; modelName: (id: string) => string }) {
   const device = (id: string) => kit.devices.find((d) => d.id === id)?.name ?? id;
   const units = useUnits();
   /** An option of a variant, as `VARIANT:OPTION`, in words. */
@@ -26,7 +26,7 @@ export function KitSheet({ kit }: { kit: Kit }) {
       <Table
         heads={['Units', 'Years', 'Builds', 'Mount', 'Note']}
         rows={kit.fits.map((f) => [
-          (f.models ?? f.kinds ?? ['any']).join(', '),
+          (f.models?.map(modelName) ?? f.kinds ?? ['any']).join(', '),
           f.years ? `${f.years.from} to ${f.years.to}` : 'all',
           f.builds?.join(', ') ?? 'all',
           f.fits ? (f.mount ?? '') : 'does not fit',

@@ -2,62 +2,14 @@ import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
 import { runLength } from '#core/circuit/route';
 import { HOW_WORD, howKnown } from '#core/known/pointer';
-import { parseQuantity, showQuantity } from '#core/quantity/quantity';
+import { showQuantity } from '#core/quantity/quantity';
 import { addRun, changeRun, movePlace, removePlace, removeRun, whatStandsAt, type Axis } from '#core/sheets/edit-model';
 import { Hazard, type UnitModel } from '#model/unit-model';
 import { usePerson, useUnits } from '../app/context';
-import { Act, Choice, Entry, Labelled } from '../app/ui';
+import { Act, Choice } from '../app/ui';
+import { QuantityField } from './fields';
 
 const AXES: Record<Axis, string> = { x: 'Ahead of the rear axle', y: 'Left of the middle', z: 'Above the ground' };
-/** A length that is typed in place; null where it was left empty. */
-function Length({
-  id,
-  label,
-  value,
-  note,
-  placeholder,
-  onTyped,
-}: {
-  id: string;
-  label: string;
-  value: number | null;
-  note?: string;
-  placeholder?: string;
-  onTyped: (mm: number | null) => void;
-}) {
-  const units = useUnits();
-  const as = value === null ? '' : showQuantity(value, 'smallLength', units, 4);
-  const [text, setText] = useState<string | null>(null);
-  const [wrong, setWrong] = useState<string | null>(null);
-  const commit = () => {
-    if (text === null || text.trim() === as) return setText(null);
-    try {
-      onTyped(
-        text.trim() ? parseQuantity(text.trim().replace(/^[-−]/, ''), 'smallLength', units) * (/^[-−]/.test(text.trim()) ? -1 : 1) : null,
-      );
-      setText(null);
-      setWrong(null);
-    } catch (e) {
-      setWrong((e as Error).message);
-    }
-  };
-  return (
-    <Labelled id={id} label={label} error={wrong} note={note}>
-      <Entry
-        id={id}
-        value={text ?? as}
-        fontFamily="mono"
-        autoComplete="off"
-        placeholder={placeholder}
-        aria-invalid={wrong ? true : undefined}
-        onChange={(e) => (setText(e.target.value), setWrong(null))}
-        onBlur={commit}
-        onKeyDown={(e) => e.key === 'Enter' && commit()}
-      />
-    </Labelled>
-  );
-}
-
 /** The place in hand: where it is, by figures, what stands there, and the ways that lead from it. */
 export function PlacePanel({
   model,
@@ -88,7 +40,8 @@ export function PlacePanel({
       </chakra.p>
       <chakra.div display="grid" gap="8px">
         {(Object.keys(AXES) as Axis[]).map((a) => (
-          <Length
+          <QuantityField
+            kind="smallLength"
             key={`${id} ${a}`}
             id={`place-${a}`}
             label={AXES[a]}
@@ -105,7 +58,8 @@ export function PlacePanel({
         const other = r.from === id ? r.to : r.from;
         return (
           <chakra.div key={`${r.from}..${r.to}`} borderTopWidth="1px" borderColor="rule" py="6px" data-way={other}>
-            <Length
+            <QuantityField
+              kind="smallLength"
               id={`way-${other}`}
               label={`To ${name(other)}`}
               value={r.lengthMm ?? null}

@@ -1,14 +1,17 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { FileDown, FileUp } from 'lucide-react';
+import { Copy, FileDown, FileUp, PackagePlus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { may } from '#core/people/permissions';
 import { readSheet } from '#core/sheets/read';
+import type { Kit } from '#model/kit';
 import { call, queries, type ApiError } from '../app/api';
 import { usePerson } from '../app/context';
 import { Act, FileLink, PaperLink, Sheet } from '../app/ui';
 import { KitSheet } from './KitSheet';
+import { useBegunKits } from './kit/begun-kits';
+import { BeginBox } from './kit/BeginBox';
 import { ModelSheet } from './ModelSheet';
 import { PackSheet } from './PackSheet';
 
@@ -32,6 +35,8 @@ export function Sheets() {
   const file = useRef<HTMLInputElement>(null);
   const [problems, setProblems] = useState<Problems | null>(null);
   const [said, setSaid] = useState('');
+  const begun = useBegunKits();
+  const [beginning, setBeginning] = useState<{ from: Kit | null } | null>(null);
   const groups = [
     {
       kind: 'model',
@@ -69,6 +74,8 @@ export function Sheets() {
       setProblems({ file: f.name, text, list: t.body.problems ?? [{ line: 0, field: '', message: t.message }] });
     }
   };
+  const models = data?.models ?? [];
+  const taken = (data?.kits ?? []).map((k) => k.ref.id);
   const current = groups.find((g) => g.kind === kind)?.list.find((s) => s.ref.id === id);
   return (
     <chakra.main height="100%" display="grid" gridTemplateColumns="280px minmax(0, 1fr)">
@@ -92,6 +99,25 @@ export function Sheets() {
           <Act width="100%" onClick={() => file.current?.click()}>
             <FileUp size={18} aria-hidden /> Import a sheet
           </Act>
+        )}
+        {may(person.role, 'sheets.import') && models.length > 0 && (
+          <Act width="100%" mt="8px" onClick={() => setBeginning({ from: null })}>
+            <PackagePlus size={18} aria-hidden /> A new box
+          </Act>
+        )}
+        {begun.list.length > 0 && (
+          <chakra.section mt="14px">
+            <chakra.h2 fontSize="15px" color="quiet">
+              Begun, not published
+            </chakra.h2>
+            {begun.list.map((b) => (
+              <Link key={b.base.id} to={`/sheets/kit/${b.base.id}/edit`}>
+                <chakra.span display="block" py="7px" px="8px" borderRadius="kadro" _hover={{ bg: 'raised' }}>
+                  {b.base.name}
+                </chakra.span>
+              </Link>
+            ))}
+          </chakra.section>
         )}
         {groups.map((g) => (
           <chakra.section key={g.kind} mt="14px">
@@ -119,6 +145,17 @@ export function Sheets() {
           </chakra.section>
         ))}
       </chakra.nav>
+      {beginning && (
+        <BeginBox
+          from={beginning.from}
+          models={models.map((m) => m.sheet)}
+          onClose={() => setBeginning(null)}
+          onBegun={(maker, name, on) => {
+            const made = beginning.from ? begun.copy(beginning.from, name, on.id, taken) : begun.begin(maker, name, on, taken);
+            navigate(`/sheets/kit/${made.id}/edit`);
+          }}
+        />
+      )}
       <chakra.div overflowY="auto" p="20px">
         {said && (
           <chakra.p role="status" mb="12px" color="holds" fontWeight={600}>
@@ -177,13 +214,20 @@ export function Sheets() {
                 revision {current.ref.revision}
                 {current.reason ? `, ${current.by}: ${current.reason}` : ''}
               </chakra.span>
-              {kind === 'model' && may(person.role, 'sheets.import') && <PaperLink to={`/sheets/model/${id}/edit`}>Edit</PaperLink>}
+              {kind !== 'rules' && may(person.role, 'sheets.import') && <PaperLink to={`/sheets/${kind}/${id}/edit`}>Edit</PaperLink>}
+              {kind === 'kit' && may(person.role, 'sheets.import') && models.length > 0 && (
+                <Act onClick={() => setBeginning({ from: current.sheet as Kit })}>
+                  <Copy size={18} aria-hidden /> Copy
+                </Act>
+              )}
               <FileLink href={`/api/sheets/${kind}/${id}`} download>
                 <FileDown size={18} aria-hidden /> Export
               </FileLink>
             </chakra.div>
             {kind === 'model' && <ModelSheet model={current.sheet as never} revision={current.ref.revision} />}
-            {kind === 'kit' && <KitSheet kit={current.sheet as never} />}
+            {kind === 'kit' && (
+              <KitSheet kit={current.sheet as never} modelName={(m) => models.find((x) => x.ref.id === m)?.sheet.name ?? m} />
+            )}
             {kind === 'rules' && <PackSheet key={id} pack={current.sheet as never} ids={(data?.packs ?? []).map((x) => x.ref.id)} />}
           </>
         )}

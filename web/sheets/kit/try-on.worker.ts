@@ -1,0 +1,15 @@
+import { expose } from 'comlink';
+import { tryOn, type TryOn } from '#core/sheets/try-on';
+import type { Kit } from '#model/kit';
+import type { RulePack } from '#model/rule-pack';
+import type { Settings } from '#model/settings';
+import type { UnitModel } from '#model/unit-model';
+
+/** What does not change from one change of the box to the next is handed over once. */
+let beside: { model: UnitModel; packs: RulePack[]; settings: Settings } | null = null;
+const work = {
+  beside: (model: UnitModel, packs: RulePack[], settings: Settings): void => void (beside = { model, packs, settings }),
+  try: (kit: Kit): TryOn | null => (beside ? tryOn(kit, beside.model, beside.packs, beside.settings) : null),
+};
+export type TryWork = typeof work;
+expose(work);
