@@ -12,7 +12,7 @@ export const TABLET = { width: 1024, height: 768 };
 export interface Room {
   shop: Shop;
   /** a browser of its own for a person, signed in */
-  person(name: string, size?: { width: number; height: number }): Promise<Page>;
+  person(name: string, size?: { width: number; height: number }, password?: string): Promise<Page>;
   close(): Promise<void>;
 }
 
@@ -24,7 +24,7 @@ export async function openRoom(options: Parameters<typeof startShop>[0] = {}): P
   const free: typeof browsers = [];
   return {
     shop,
-    person: async (name, size = { width: 1280, height: 800 }) => {
+    person: async (name, size = { width: 1280, height: 800 }, password?: string) => {
       let own = free.pop();
       if (!own) {
         own = (await openBrowser(size)) as (typeof browsers)[number];
@@ -41,7 +41,7 @@ export async function openRoom(options: Parameters<typeof startShop>[0] = {}): P
       page.on('pageerror', (e) => {
         throw new Error(`the page of ${name} threw: ${String(e)}`);
       });
-      await signInAt(page, shop.base, name);
+      await signInAt(page, shop.base, name, password);
       return page;
     },
     close: async () => {

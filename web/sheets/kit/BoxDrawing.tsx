@@ -69,7 +69,7 @@ export function BoxDrawing({
             <chakra.g
               role="button"
               tabIndex={0}
-              aria-label={b.title || 'where its wires part'}
+              aria-label={b.title ? undefined : 'where its wires part'}
               data-block={b.key}
               cursor="pointer"
               onClick={() => onPick(b.part)}
