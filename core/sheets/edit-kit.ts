@@ -3,6 +3,7 @@ import { Content, isThere, Kit, KitStep, type Circuit, type Device, type Fit } f
 import type { UnitModel } from '#model/unit-model';
 import { ImpossibleInput } from '../errors';
 import { freeId } from '../slug';
+import { fieldChanges, listChanges } from './say-changes';
 
 /** What of a box is in hand, or what something is said of. */
 export type BoxPart =
@@ -286,7 +287,7 @@ export function boxProblems(kit: Kit): BoxProblem[] {
   return out.sort((a, b) => Number(b.stops) - Number(a.stops));
 }
 
-/** Ids of a box’s lists, by what they are called on screen. */
+/** Lists of a box whose things are told one by one, and the words for them. */
 const LISTS = [
   ['devices', 'Device'],
   ['circuits', 'Circuit'],
@@ -298,31 +299,15 @@ const LISTS = [
 export function boxChanges(before: Kit | null, after: Kit): string[] {
   if (!before)
     return [`New: ${after.contents.reduce((n, c) => n + c.count, 0)} pieces, ${after.devices.length} devices, ${after.steps.length} steps`];
-  const out: string[] = [];
-  const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
-  for (const [list, word] of LISTS) {
-    const nameOf = (x: { id: string; name?: string; title?: string }) => `${word} “${x.title ?? x.name ?? x.id}”`;
-    const was = before[list] as { id: string; when?: string }[];
-    const now = after[list] as { id: string; when?: string }[];
-    const alike = (a: { id: string; when?: string }, b: { id: string; when?: string }) => a.id === b.id && a.when === b.when;
-    for (const x of now) {
-      const old = was.find((y) => alike(x, y));
-      if (!old) out.push(`${nameOf(x)}: new`);
-      else if (!same(old, x)) {
-        const keys = [...new Set([...Object.keys(old), ...Object.keys(x)])].filter((k) => !same((old as never)[k], (x as never)[k]));
-        out.push(`${nameOf(x)}: ${keys.map((k) => sayChange(k, (old as never)[k], (x as never)[k])).join(', ')}`);
-      }
-    }
-    for (const x of was) if (!now.some((y) => alike(x, y))) out.push(`${nameOf(x)}: gone`);
-  }
-  if (!same(before.contents, after.contents)) out.push('Contents');
-  if (!same(before.joins, after.joins)) out.push('What its ends are joined to');
-  if (!same(before.fits, after.fits)) out.push('What it fits');
-  for (const k of ['maker', 'name', 'summary'] as const) if (before[k] !== after[k]) out.push(`${k}: ${before[k]}; now ${after[k]}`);
-  return out;
+  const same = (key: keyof Kit) => JSON.stringify(before[key]) === JSON.stringify(after[key]);
+  const own = ({ maker, name, summary }: Kit) => ({ maker, name, summary });
+  const itself = fieldChanges(own(before), own(after));
+  return [
+    ...LISTS.flatMap(([list, word]) => listChanges(word, before[list], after[list])),
+    ...(same('contents') ? [] : ['Contents']),
+    ...(same('joins') && same('leads') ? [] : ['What its ends are joined to']),
+    ...(same('fits') ? [] : ['What it fits']),
+    ...(same('wishes') && same('owner') && same('cautions') ? [] : ['What the owner is told']),
+    ...(itself ? [itself] : []),
+  ];
 }
-const plain = (v: unknown): v is string | number => typeof v === 'string' || typeof v === 'number';
-const sayChange = (key: string, was: unknown, now: unknown): string => {
-  const word = key.replace(/[A-Z]/g, (l) => ` ${l.toLowerCase()}`);
-  return plain(was) && plain(now) && String(was).length + String(now).length < 60 ? `${word} ${was}; now ${now}` : word;
-};

@@ -5,6 +5,8 @@ import { runLength } from '../circuit/route';
 import { ImpossibleInput } from '../errors';
 import { otherSide } from '../known/values';
 import { freeId } from '../slug';
+import { neededFirst } from './edit-things';
+import { fieldChanges, listChanges } from './say-changes';
 
 export type Axis = keyof Point;
 /** Who typed a figure, and when: then it is known as measured. */
@@ -161,6 +163,18 @@ export function sheetProblems(m: UnitModel): SheetProblem[] {
         const at = i.path[0] === 'places' ? m.places[i.path[1] as number] : undefined;
         return { place: at?.id ?? null, says: `${at ? `${at.name}: ` : `${i.path.join('.')}: `}${i.message}`, stops: true };
       });
+  for (const p of m.panels)
+    if (neededFirst(m.panels, p.id).has(p.id))
+      out.push({ place: null, says: `${p.name}: it would have to be off before itself`, stops: true });
+  for (const f of [...m.powerPoints, ...m.factoryWires])
+    if (f.fuseA !== undefined && f.usedA > f.fuseA)
+      out.push({
+        place: f.place,
+        says: `${f.name}: its fuse of ${f.fuseA} A is under the ${f.usedA} A that it feeds already`,
+        stops: true,
+      });
+  if (m.dims.wheelbaseMm > m.dims.lengthMm)
+    out.push({ place: null, says: `a wheelbase of ${m.dims.wheelbaseMm} mm is longer than the unit, ${m.dims.lengthMm} mm`, stops: true });
   const at = new Map(m.places.map((p) => [p.id, p]));
   for (const r of m.runs) {
     const [a, b] = [at.get(r.from), at.get(r.to)];
@@ -209,5 +223,27 @@ export function sheetChanges(before: UnitModel, after: UnitModel): string[] {
     if (was.hazards.join() !== r.hazards.join()) out.push(`${name(after, r)}: past ${r.hazards.join(', ') || 'nothing'}`);
   }
   for (const r of before.runs) if (!after.runs.some((x) => isRun(x, r.from, r.to))) out.push(`${name(before, r)}: gone`);
+  for (const [list, word] of LISTS) out.push(...listChanges(word, before[list], after[list]));
+  const { battery, source, ownLoads, ...electrical } = after.electrical;
+  const { battery: oldBattery, source: oldSource, ownLoads: oldLoads, ...wasElectrical } = before.electrical;
+  out.push(...listChanges('Own load', oldLoads, ownLoads));
+  for (const [word, was, now] of [
+    ['Battery', oldBattery, battery],
+    ['Source', oldSource, source],
+    ['Electrics', wasElectrical, electrical],
+    ['Sizes', before.dims, after.dims],
+  ] as const) {
+    const fields = fieldChanges(was, now);
+    if (fields) out.push(`${word}: ${fields}`);
+  }
   return out;
 }
+
+/** Lists of a unit whose things are told one by one, and the words for them. */
+const LISTS = [
+  ['panels', 'Panel'],
+  ['powerPoints', 'Feed'],
+  ['grounds', 'Ground'],
+  ['factoryWires', 'Wire of the unit'],
+  ['equipment', 'Equipment'],
+] as const;

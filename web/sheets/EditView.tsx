@@ -21,6 +21,7 @@ export function EditView({
   picked,
   onPick,
   onMoved,
+  marked = null,
   height,
 }: {
   model: UnitModel;
@@ -28,6 +29,8 @@ export function EditView({
   picked: string | null;
   onPick: (place: string) => void;
   onMoved: (next: UnitModel) => void;
+  /** places that are filled, such as those under a panel: a touch picks then, and moves nothing */
+  marked?: ReadonlySet<string> | null;
   height: number;
 }) {
   const svg = useRef<SVGSVGElement>(null);
@@ -55,6 +58,7 @@ export function EditView({
     const nearest = model.places.reduce<string | null>((best, p) => (best === null || off(p.id) < off(best) ? p.id : best), null);
     if (nearest === null || off(nearest) > REACH_PX * mm) return;
     onPick(nearest);
+    if (marked) return;
     svg.current!.setPointerCapture(e.pointerId);
     setDrag({ id: nearest, model, on: [], from: [e.clientX, e.clientY] });
   };
@@ -64,7 +68,11 @@ export function EditView({
   };
   const byKey = (e: KeyboardEvent, id: string) => {
     const key = KEYS[e.key];
-    if (!key) return;
+    if (marked && (e.key === 'Enter' || e.key === ' ')) {
+      e.preventDefault();
+      return onPick(id);
+    }
+    if (!key || marked) return;
     e.preventDefault();
     const p = model.places.find((q) => q.id === id)!;
     const [u, v] = view.at(p);
@@ -109,7 +117,7 @@ export function EditView({
           .sort((a, b) => Number(a.id === picked) - Number(b.id === picked))
           .map((p) => {
             const [u, v] = spot.get(p.id)!;
-            const on = p.id === picked;
+            const on = marked ? marked.has(p.id) : p.id === picked;
             return (
               <chakra.g
                 key={p.id}
@@ -118,13 +126,20 @@ export function EditView({
                 aria-label={p.name}
                 aria-pressed={on}
                 data-place={p.id}
-                cursor="grab"
+                cursor={marked ? 'pointer' : 'grab'}
                 color={on ? 'accent' : 'quiet'}
-                onFocus={() => onPick(p.id)}
+                onFocus={() => !marked && onPick(p.id)}
                 onKeyDown={(e) => byKey(e, p.id)}
               >
                 <title>{p.name}</title>
-                <circle cx={u} cy={v} r={(on ? 8 : 5) * mm} fill="currentColor" />
+                <circle
+                  cx={u}
+                  cy={v}
+                  r={(on ? 8 : 5) * mm}
+                  fill={marked && !on ? 'transparent' : 'currentColor'}
+                  stroke="currentColor"
+                  strokeWidth={2 * mm}
+                />
               </chakra.g>
             );
           })}

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { may } from '#core/people/permissions';
+import { addPanel, changePanel, type ThingList } from '#core/sheets/edit-things';
 import { addPlace, sheetChanges, sheetProblems } from '#core/sheets/edit-model';
 import type { UnitModel } from '#model/unit-model';
 import { queries } from '../app/api';
@@ -10,6 +11,9 @@ import { usePerson } from '../app/context';
 import { Act, Entry, Labelled } from '../app/ui';
 import { EditorHead, ToLookAt, byUndoKeys } from './EditorHead';
 import { EditView } from './EditView';
+import { ElectricHand } from './ElectricHand';
+import { PanelHand } from './PanelHand';
+import { ThingHand } from './ThingHand';
 import { PlacePanel } from './PlacePanel';
 import { Publish } from './Publish';
 import { useHistory } from './useHistory';
@@ -27,38 +31,39 @@ export function ModelEditor() {
   return <Editing key={`${id} ${listed.ref.revision}`} model={listed.sheet} revision={listed.ref.revision} />;
 }
 
+/** What of the unit is in hand. */
+type Hand = { kind: 'place' | 'panel'; id: string } | { kind: 'thing'; list: ThingList; id: string } | { kind: 'electrics' };
+
 function Editing({ model: base, revision }: { model: UnitModel; revision: number }) {
   const navigate = useNavigate();
   const history = useHistory(`model.${base.id}.${revision}`, base);
   const model = history.now;
-  const [picked, setPicked] = useState<string | null>(null);
+  const [hand, setHand] = useState<Hand | null>(null);
+  const picked = hand?.kind === 'place' ? hand.id : null;
+  const setPicked = (id: string | null) => setHand(id === null ? null : { kind: 'place', id });
+  const panel = hand?.kind === 'panel' ? model.panels.find((p) => p.id === hand.id) : undefined;
+  const hidden = useMemo(() => (panel ? new Set(panel.hides) : null), [panel]);
+  const by = usePerson().id;
+  const typed = () => ({ by, at: new Date().toISOString() });
   const [publishing, setPublishing] = useState(false);
-  const [name, setName] = useState('');
-  const [wrong, setWrong] = useState<string | null>(null);
   const problems = useMemo(() => sheetProblems(model), [model]);
   const changes = useMemo(() => sheetChanges(base, model), [base, model]);
-  const add = () => {
-    try {
-      const { dims } = model;
-      const made = addPlace(model, name, {
-        x: Math.round(dims.wheelbaseMm / 2 || dims.lengthMm / 2),
-        y: 0,
-        z: Math.round(dims.heightMm / 2),
-      });
-      history.put(made.model);
-      setPicked(made.id);
-      setName('');
-      setWrong(null);
-    } catch (e) {
-      setWrong((e as Error).message);
-    }
+  /** A place that is touched is taken in hand; with a panel in hand it goes under it, or comes out. */
+  const touch = (id: string) => {
+    if (!panel) return setPicked(id);
+    const hides = panel.hides.includes(id) ? panel.hides.filter((h) => h !== id) : [...panel.hides, id];
+    history.put(changePanel(model, panel.id, { hides }, typed()));
+  };
+  const gone = (m: UnitModel) => {
+    setHand(null);
+    history.put(m);
   };
   const leave = () => navigate(`/sheets/model/${base.id}`);
   return (
     <chakra.main height="100%" display="grid" gridTemplateColumns="minmax(0, 1fr) 340px" onKeyDown={byUndoKeys(history)}>
       <chakra.div overflowY="auto" p="14px">
         <EditorHead
-          title={`${base.maker} ${base.name}: places and ways`}
+          title={`${base.maker} ${base.name}: its sheet`}
           history={history}
           publishing={publishing}
           ready={changes.length > 0 || history.changed}
@@ -80,50 +85,117 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
         <ToLookAt problems={problems} onTouch={(p) => p.place && setPicked(p.place)} />
         <chakra.div display="grid" gridTemplateColumns="minmax(0, 3fr) minmax(0, 2fr)" gap="8px">
           {VIEWS.map((v) => (
-            <EditView key={v} model={model} name={v} picked={picked} onPick={setPicked} onMoved={history.put} height={250} />
+            <EditView key={v} model={model} name={v} picked={picked} onPick={touch} onMoved={history.put} marked={hidden} height={250} />
           ))}
         </chakra.div>
       </chakra.div>
-      <chakra.aside overflowY="auto" p="14px" borderLeftWidth="1px" borderColor="rule" aria-label="Place in hand">
+      <chakra.aside overflowY="auto" p="14px" borderLeftWidth="1px" borderColor="rule" aria-label="In hand">
+        {hand && (
+          <Act look="quiet" minHeight="36px" mb="6px" onClick={() => setHand(null)}>
+            All that can be edited
+          </Act>
+        )}
         {picked && model.places.some((p) => p.id === picked) ? (
           <PlacePanel
+            key={picked}
             model={model}
             id={picked}
             onChange={history.put}
-            onGone={(m) => {
-              setPicked(null);
-              history.put(m);
+            onThing={(list, id) => setHand({ kind: 'thing', list, id })}
+            onGone={gone}
+          />
+        ) : hand?.kind === 'thing' ? (
+          <ThingHand key={hand.id} model={model} list={hand.list} id={hand.id} typed={typed} onChange={history.put} onGone={gone} />
+        ) : hand?.kind === 'panel' ? (
+          <PanelHand key={hand.id} model={model} id={hand.id} typed={typed} onChange={history.put} onGone={gone} />
+        ) : hand?.kind === 'electrics' ? (
+          <ElectricHand model={model} typed={typed} onChange={history.put} />
+        ) : (
+          <>
+            <chakra.p color="quiet">
+              Touch a place to move it, on any of the four views; arrow keys move it by a little. Its other side goes with it. What stands
+              there is touched next.
+            </chakra.p>
+            <Act mt="10px" width="100%" onClick={() => setHand({ kind: 'electrics' })}>
+              Source, battery, sizes
+            </Act>
+            <chakra.h2 fontSize="16px" mt="14px">
+              Panels
+            </chakra.h2>
+            {model.panels.map((p) => (
+              <Act
+                key={p.id}
+                look="quiet"
+                display="block"
+                textAlign="left"
+                width="100%"
+                minHeight="40px"
+                onClick={() => setHand({ kind: 'panel', id: p.id })}
+              >
+                {p.name}
+              </Act>
+            ))}
+            <NewByName
+              id="new-panel"
+              label="A new panel, by its name"
+              act="Add it"
+              onName={(n) => {
+                const made = addPanel(model, n, typed());
+                history.put(made.model);
+                setHand({ kind: 'panel', id: made.id });
+              }}
+            />
+          </>
+        )}
+        {(!hand || hand.kind === 'place') && (
+          <NewByName
+            id="new-place"
+            label="A new place, by its name"
+            act="Put it on the drawing"
+            onName={(n) => {
+              const { dims } = model;
+              const made = addPlace(model, n, {
+                x: Math.round(dims.wheelbaseMm / 2 || dims.lengthMm / 2),
+                y: 0,
+                z: Math.round(dims.heightMm / 2),
+              });
+              history.put(made.model);
+              setPicked(made.id);
             }}
           />
-        ) : (
-          <chakra.p color="quiet">
-            Touch a place to move it, on any of the four views; arrow keys move it by a little. Its other side goes with it.
-          </chakra.p>
         )}
-        <chakra.form
-          mt="18px"
-          pt="12px"
-          borderTopWidth="1px"
-          borderColor="rule"
-          onSubmit={(e) => {
-            e.preventDefault();
-            add();
-          }}
-        >
-          <Labelled id="new-place" label="A new place, by its name" error={wrong}>
-            <Entry
-              id="new-place"
-              value={name}
-              maxLength={80}
-              autoComplete="off"
-              onChange={(e) => (setName(e.target.value), setWrong(null))}
-            />
-          </Labelled>
-          <Act type="submit" mt="8px" disabled={!name.trim()}>
-            Put it on the drawing
-          </Act>
-        </chakra.form>
       </chakra.aside>
     </chakra.main>
+  );
+}
+
+/** Something new by its name; what is wrong with the name stands under it. */
+function NewByName({ id, label, act, onName }: { id: string; label: string; act: string; onName: (name: string) => void }) {
+  const [name, setName] = useState('');
+  const [wrong, setWrong] = useState<string | null>(null);
+  return (
+    <chakra.form
+      mt="14px"
+      pt="10px"
+      borderTopWidth="1px"
+      borderColor="rule"
+      onSubmit={(e) => {
+        e.preventDefault();
+        try {
+          onName(name);
+          setName('');
+          setWrong(null);
+        } catch (x) {
+          setWrong((x as Error).message);
+        }
+      }}
+    >
+      <Labelled id={id} label={label} error={wrong}>
+        <Entry id={id} value={name} maxLength={80} autoComplete="off" onChange={(e) => (setName(e.target.value), setWrong(null))} />
+      </Labelled>
+      <Act type="submit" mt="8px" disabled={!name.trim()}>
+        {act}
+      </Act>
+    </chakra.form>
   );
 }

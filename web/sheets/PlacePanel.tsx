@@ -4,9 +4,10 @@ import { runLength } from '#core/circuit/route';
 import { HOW_WORD, howKnown } from '#core/known/pointer';
 import { showQuantity } from '#core/quantity/quantity';
 import { addRun, changeRun, movePlace, removePlace, removeRun, whatStandsAt, type Axis } from '#core/sheets/edit-model';
+import { addThing, THINGS, type ThingList } from '#core/sheets/edit-things';
 import { Hazard, type UnitModel } from '#model/unit-model';
 import { usePerson, useUnits } from '../app/context';
-import { Act, Choice } from '../app/ui';
+import { Act, Choice, Entry, Labelled } from '../app/ui';
 import { QuantityField } from './fields';
 
 const AXES: Record<Axis, string> = { x: 'Ahead of the rear axle', y: 'Left of the middle', z: 'Above the ground' };
@@ -16,15 +17,20 @@ export function PlacePanel({
   id,
   onChange,
   onGone,
+  onThing,
 }: {
   model: UnitModel;
   id: string;
   onChange: (m: UnitModel) => void;
   onGone: (m: UnitModel) => void;
+  onThing: (list: ThingList, id: string) => void;
 }) {
   const units = useUnits();
   const by = usePerson().id;
   const [to, setTo] = useState('');
+  const [kind, setKind] = useState<ThingList>('powerPoints');
+  const [thing, setThing] = useState('');
+  const [wrong, setWrong] = useState<string | null>(null);
   const place = model.places.find((p) => p.id === id);
   if (!place) return null;
   const typed = () => ({ by, at: new Date().toISOString() });
@@ -35,9 +41,67 @@ export function PlacePanel({
   return (
     <section aria-label={place.name}>
       <chakra.h2 fontSize="18px">{place.name}</chakra.h2>
-      <chakra.p fontSize="14px" color="quiet" mb="8px">
-        {there.length ? `Here: ${there.join(', ')}` : 'Nothing of the unit stands here.'}
-      </chakra.p>
+      {(Object.keys(THINGS) as ThingList[]).flatMap((list) =>
+        model[list]
+          .filter((x) => x.place === id)
+          .map((x) => (
+            <Act
+              key={`${list} ${x.id}`}
+              look="quiet"
+              minHeight="36px"
+              display="block"
+              textAlign="left"
+              fontSize="15px"
+              onClick={() => onThing(list, x.id)}
+            >
+              {x.name}
+            </Act>
+          )),
+      )}
+      {!there.length && (
+        <chakra.p fontSize="14px" color="quiet" mb="8px">
+          Nothing of the unit stands here.
+        </chakra.p>
+      )}
+      <chakra.form
+        display="grid"
+        gridTemplateColumns="minmax(0, 1fr) minmax(0, 1fr) auto"
+        gap="6px"
+        mb="10px"
+        alignItems="end"
+        onSubmit={(e) => {
+          e.preventDefault();
+          try {
+            const made = addThing(model, kind, thing, id, typed());
+            onChange(made.model);
+            onThing(kind, made.id);
+          } catch (x) {
+            setWrong((x as Error).message);
+          }
+        }}
+      >
+        <Labelled id="thing-kind" label="Here is also a">
+          <Choice id="thing-kind" value={kind} onChange={(e) => setKind(e.target.value as ThingList)}>
+            {(Object.keys(THINGS) as ThingList[]).map((l) => (
+              <option key={l} value={l}>
+                {THINGS[l]}
+              </option>
+            ))}
+          </Choice>
+        </Labelled>
+        <Labelled id="new-thing" label="called" error={wrong}>
+          <Entry
+            id="new-thing"
+            value={thing}
+            maxLength={80}
+            autoComplete="off"
+            onChange={(e) => (setThing(e.target.value), setWrong(null))}
+          />
+        </Labelled>
+        <Act type="submit" disabled={!thing.trim()}>
+          Add
+        </Act>
+      </chakra.form>
       <chakra.div display="grid" gap="8px">
         {(Object.keys(AXES) as Axis[]).map((a) => (
           <QuantityField

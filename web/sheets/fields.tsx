@@ -2,7 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { useState, type ReactNode } from 'react';
 import { parseQuantity, showQuantity, type QuantityKind } from '#core/quantity/quantity';
 import { useUnits } from '../app/context';
-import { Act, Entry, Labelled, Lines } from '../app/ui';
+import { Act, Choice, Entry, Labelled, Lines } from '../app/ui';
 
 /** A quantity that is typed in place, in either system of units; null where it was left empty. */
 export function QuantityField({
@@ -132,3 +132,33 @@ export function Toggles<T extends string>({
     </chakra.div>
   );
 }
+
+/** One of several, picked from a list. */
+export function Picking<T extends string>({
+  id,
+  label,
+  value,
+  options,
+  onPick,
+}: {
+  id: string;
+  label: string;
+  value: T | '';
+  options: readonly { id: T | ''; name: string }[];
+  onPick: (v: T | '') => void;
+}) {
+  return (
+    <Labelled id={id} label={label}>
+      <Choice id={id} value={value} onChange={(e) => onPick(e.target.value as T | '')}>
+        {options.map((o) => (
+          <option key={o.id} value={o.id}>
+            {o.name}
+          </option>
+        ))}
+      </Choice>
+    </Labelled>
+  );
+}
+
+/** Two fields side by side. */
+export const Two = chakra('div', { base: { display: 'grid', gap: '8px', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)' } });

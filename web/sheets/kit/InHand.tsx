@@ -31,7 +31,7 @@ import { awgName } from '#core/wire/resistance';
 import { WIRE_FILL } from '#core/harness/draw';
 import { Act, Choice, Entry, Labelled } from '../../app/ui';
 import { WireMark } from '../../marks/WireSwatch';
-import { QuantityField, Toggles, WordsField } from '../fields';
+import { Picking, QuantityField, Toggles, Two, WordsField } from '../fields';
 
 type Change = (kit: Kit) => void;
 interface Props {
@@ -47,33 +47,7 @@ interface Props {
 const GAUGES = [18, 16, 14, 12, 10, 8, 6, 4, 2, 1, 0] as const;
 const words = (id: string) => id.replace(/-/g, ' ');
 
-function Picking<T extends string>({
-  id,
-  label,
-  value,
-  options,
-  onPick,
-}: {
-  id: string;
-  label: string;
-  value: T | '';
-  options: readonly { id: T | ''; name: string }[];
-  onPick: (v: T | '') => void;
-}) {
-  return (
-    <Labelled id={id} label={label}>
-      <Choice id={id} value={value} onChange={(e) => onPick(e.target.value as T | '')}>
-        {options.map((o) => (
-          <option key={o.id} value={o.id}>
-            {o.name}
-          </option>
-        ))}
-      </Choice>
-    </Labelled>
-  );
-}
 const Fields = chakra('div', { base: { display: 'grid', gap: '8px' } });
-const Two = chakra('div', { base: { display: 'grid', gap: '8px', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr)' } });
 const Name = chakra('h2', { base: { fontSize: '18px', mb: '8px' } });
 
 /** Places by their names on the unit that the box is tried on; a place that it lacks is said to be lacking. */
