@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import express, { type Express, type Request } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
+import { bundleRoutes } from './http/bundles';
 import { calcRoutes } from './http/calc';
 import { openApi } from './http/openapi';
 import { orderRoutes } from './http/orders';
@@ -30,6 +31,7 @@ export const ROUTES: Route[] = [
   ...planRoutes,
   ...meterRoutes,
   ...photoRoutes,
+  ...bundleRoutes,
   ...sheetRoutes,
   ...proposalRoutes,
   ...shopRoutes,
@@ -112,7 +114,7 @@ export function makeApp(
     express.json({ limit: CALC_LIMIT, type: (req) => isJson(req) && (req.url ?? '').startsWith('/calc/') }),
     express.json({ limit: JSON_LIMIT, type: (req) => isJson(req) && !(req.url ?? '').startsWith('/calc/') }),
     express.text({ limit: SHEET_LIMIT, type: 'text/plain' }),
-    express.raw({ limit: MOST_BYTES, type: ['image/*', 'application/octet-stream'] }),
+    express.raw({ limit: MOST_BYTES, type: ['image/*', 'application/octet-stream', 'application/zip'] }),
     whoIsIt,
   );
   const limited: express.RequestHandler = (req, res, next) => {

@@ -56,9 +56,9 @@ export class Client {
     return fetch(this.base + path, { headers: this.cookie ? { Cookie: this.cookie } : {} });
   }
   /** Sends a file’s bytes. */
-  async bytes(path: string, body: Buffer, type = 'image/png'): Promise<{ status: number; text: string }> {
+  async bytes(path: string, body: Buffer, type = 'image/png', method = 'PUT'): Promise<{ status: number; text: string }> {
     const res = await fetch(this.base + path, {
-      method: 'PUT',
+      method,
       headers: { 'Content-Type': type, ...(this.cookie ? { Cookie: this.cookie } : {}) },
       body: new Uint8Array(body),
     });

@@ -6,6 +6,9 @@ import { NO_FAULTS } from '#core/harness/simulate';
 import type { Pace } from '#core/learn/pace';
 import { packFile } from '#core/lighting/pack';
 import { shortNeeds, type Need } from '#core/plan/needs';
+import { readBundle } from '#core/sheets/bundle';
+import { boxChanges } from '#core/sheets/edit-kit';
+import { sheetChanges } from '#core/sheets/edit-model';
 import { readSheet, type SheetRead } from '#core/sheets/read';
 import { broughtUpToDate, Kit } from '#model/kit';
 import { RulePack } from '#model/rule-pack';
@@ -55,6 +58,28 @@ export const TASKS = {
   open: openTask,
   paper: paperTask,
   checkSheet: (_memo: WorkMemo, { text }: { text: string }): SheetRead => readSheet(text),
+  readBundle: (_memo: WorkMemo, { bytes }: { bytes: Uint8Array }): ReturnType<typeof readBundle> => readBundle(bytes),
+  /** what a sheet of a bundle is called, what is otherwise in it than here, and why it cannot be taken */
+  compareSheet: (
+    _memo: WorkMemo,
+    { kind, id, text, ours }: { kind: SheetKind; id: string; text: string; ours: string | null },
+  ): { name: string; changes: string[]; problems: string[] } => {
+    const { sheet, problems } = readSheet(text);
+    const said = problems.map((p) => `line ${p.line}${p.field ? `, ${p.field}` : ''}: ${p.message}`);
+    if (!sheet) return { name: id, changes: [], problems: said };
+    const name = 'maker' in sheet.sheet ? `${sheet.sheet.maker} ${sheet.sheet.name}` : sheet.sheet.name;
+    if (sheet.kadro !== kind || sheet.sheet.id !== id) return { name, changes: [], problems: ['the manifest calls it something else'] };
+    const was: unknown = ours === null ? null : JSON.parse(ours);
+    const changes =
+      was === null
+        ? []
+        : kind === 'model'
+          ? sheetChanges(was as UnitModel, sheet.sheet as UnitModel)
+          : kind === 'kit'
+            ? boxChanges(was as Kit, sheet.sheet as Kit)
+            : [];
+    return { name, changes, problems: kind === 'rules' ? [] : said };
+  },
   wholeSheet: (_memo: WorkMemo, { kind, json }: { kind: SheetKind; json: string }): string =>
     JSON.stringify(SCHEMA[kind].parse(kind === 'kit' ? broughtUpToDate(JSON.parse(json)) : JSON.parse(json))),
   sheetFile: (_memo: WorkMemo, { kind, json }: { kind: SheetKind; json: string }): string => {

@@ -8,8 +8,9 @@ import { readSheet } from '#core/sheets/read';
 import type { Kit } from '#model/kit';
 import { call, queries, type ApiError } from '../app/api';
 import { usePerson } from '../app/context';
-import { Act, FileLink, PaperLink, Sheet } from '../app/ui';
+import { Act, Entry, FileLink, PaperLink, Sheet } from '../app/ui';
 import { KitSheet } from './KitSheet';
+import { BundleIn, type Compared } from './BundleIn';
 import { useBegunKits } from './kit/begun-kits';
 import { BeginBox } from './kit/BeginBox';
 import { ModelSheet } from './ModelSheet';
@@ -35,6 +36,8 @@ export function Sheets() {
   const file = useRef<HTMLInputElement>(null);
   const [problems, setProblems] = useState<Problems | null>(null);
   const [said, setSaid] = useState('');
+  const [compared, setCompared] = useState<Compared | null>(null);
+  const [search, setSearch] = useState('');
   const begun = useBegunKits();
   const [beginning, setBeginning] = useState<{ from: Kit | null } | null>(null);
   const groups = [
@@ -54,7 +57,16 @@ export function Sheets() {
   ];
   const take = async (f: File) => {
     setProblems(null);
+    setCompared(null);
     setSaid('');
+    const refused = (e: unknown, text: string) => {
+      const t = e as ApiError;
+      setProblems({ file: f.name, text, list: t.body.problems ?? [{ line: 0, field: '', message: t.message }] });
+    };
+    if (/\.zip$/i.test(f.name)) {
+      const bytes = new Blob([f], { type: 'application/zip' });
+      return call<Compared>('/api/sheets/compare', { method: 'POST', bytes }).then(setCompared, (e) => refused(e, ''));
+    }
     const text = await f.text();
     const read = readSheet(text);
     if (!read.sheet) return setProblems({ file: f.name, text, list: read.problems });
@@ -70,11 +82,18 @@ export function Sheets() {
       );
       navigate(`/sheets/${done.kind}/${done.ref.id}`);
     } catch (e) {
-      const t = e as ApiError;
-      setProblems({ file: f.name, text, list: t.body.problems ?? [{ line: 0, field: '', message: t.message }] });
+      refused(e, text);
     }
   };
   const models = data?.models ?? [];
+  /** Whether a sheet has every word that is searched for in its names, or in what a box is for. */
+  const wanted = ({ sheet }: { sheet: { name: string; maker?: string; summary?: string } }) => {
+    const text = `${sheet.maker ?? ''} ${sheet.name} ${sheet.summary ?? ''}`.toLowerCase();
+    return search
+      .toLowerCase()
+      .split(/\s+/)
+      .every((w) => text.includes(w));
+  };
   const taken = (data?.kits ?? []).map((k) => k.ref.id);
   const current = groups.find((g) => g.kind === kind)?.list.find((s) => s.ref.id === id);
   return (
@@ -86,7 +105,7 @@ export function Sheets() {
         <input
           ref={file}
           type="file"
-          accept=".json,application/json"
+          accept=".json,.zip,application/json,application/zip"
           hidden
           aria-label="Sheet file"
           onChange={(e) => {
@@ -97,7 +116,7 @@ export function Sheets() {
         />
         {may(person.role, 'sheets.import') && (
           <Act width="100%" onClick={() => file.current?.click()}>
-            <FileUp size={18} aria-hidden /> Import a sheet
+            <FileUp size={18} aria-hidden /> Import sheets
           </Act>
         )}
         {may(person.role, 'sheets.import') && models.length > 0 && (
@@ -105,6 +124,17 @@ export function Sheets() {
             <PackagePlus size={18} aria-hidden /> A new box
           </Act>
         )}
+        <FileLink href="/api/sheets.zip" download mt="8px" width="100%" justifyContent="center">
+          <FileDown size={18} aria-hidden /> All as one file
+        </FileLink>
+        <Entry
+          mt="8px"
+          type="search"
+          aria-label="Search sheets"
+          placeholder="Search"
+          value={search}
+          onChange={(e) => setSearch(e.target.value)}
+        />
         {begun.list.length > 0 && (
           <chakra.section mt="14px">
             <chakra.h2 fontSize="15px" color="quiet">
@@ -124,7 +154,7 @@ export function Sheets() {
             <chakra.h2 fontSize="15px" color="quiet">
               {g.word}
             </chakra.h2>
-            {(g.list as { ref: { id: string }; sheet: { name: string } }[]).map((s) => (
+            {(g.list as { ref: { id: string }; sheet: { name: string } }[]).filter(wanted).map((s) => (
               <Link
                 key={s.ref.id}
                 to={`/sheets/${g.kind}/${s.ref.id}`}
@@ -198,6 +228,16 @@ export function Sheets() {
               </tbody>
             </chakra.table>
           </Sheet>
+        )}
+        {compared && (
+          <BundleIn
+            key={compared.at}
+            compared={compared}
+            onDone={(says) => {
+              setCompared(null);
+              setSaid(says);
+            }}
+          />
         )}
         {!current && !problems && (
           <chakra.p color="quiet">

@@ -1,0 +1,79 @@
+import { standing, writeBundle, type Bundled, type Standing } from '#core/sheets/bundle';
+import { SheetKind, type SheetRef } from '#model/sheet';
+import { sha256 } from '../store/chain';
+import { rows } from '../store/db';
+import { readSettings } from '../store/settings';
+import { newestRefs, readSheetJson } from '../store/sheets';
+import { route, type Services } from './route';
+
+/** Fingerprints of every revision of a sheet here, the oldest first. */
+async function historyOf(s: Services, kind: SheetKind, id: string): Promise<string[]> {
+  const list = await rows<{ json: string }>(s.shop, 'SELECT json FROM sheets WHERE kind = ? AND id = ? ORDER BY revision', [kind, id]);
+  return list.map((r) => sha256(r.json));
+}
+
+/** A sheet of a bundle beside the one here. */
+export interface Beside {
+  kind: SheetKind;
+  id: string;
+  name: string;
+  standing: Standing;
+  /** the revision that is here; 0 for none */
+  revision: number;
+  /** what is otherwise there, a line each */
+  changes: string[];
+  /** why it cannot be taken; empty where it can */
+  problems: string[];
+  /** its file; left out where there is nothing to take */
+  text?: string;
+}
+
+export const bundleRoutes = [
+  route({
+    method: 'get',
+    path: '/api/sheets.zip',
+    summary: 'The newest revision of every sheet as one zip, with what each was before',
+    produces: 'application/zip',
+    handle: async ({ res }, s) => {
+      const sheets: Bundled[] = [];
+      for (const kind of SheetKind.options)
+        for (const { id, revision } of await newestRefs(s.shop, kind)) {
+          const json = (await readSheetJson(s.shop, s.workers, kind, { id, revision }))!;
+          sheets.push({ kind, id, history: await historyOf(s, kind, id), text: await s.workers.run('sheetFile', { kind, json }) });
+        }
+      const { shop } = await readSettings(s.shop);
+      res.attachment('sheets.zip').type('application/zip');
+      res.send(Buffer.from(writeBundle(sheets, shop, new Date().toISOString())));
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/api/sheets/compare',
+    summary: 'Compare a zip of sheets with those that are here: new, same, newer there or here, or both changed. Nothing is taken in.',
+    action: 'sheets.import',
+    bytes: true,
+    handle: async ({ body, person, signal }, s) => {
+      const bundle = await s.workers.run('readBundle', { bytes: new Uint8Array(body as Buffer) }, { signal, person: person.id });
+      const newest = new Map<string, SheetRef>();
+      for (const kind of SheetKind.options)
+        for (const { id, revision } of await newestRefs(s.shop, kind)) newest.set(`${kind}/${id}`, { id, revision });
+      const out: Beside[] = [];
+      for (const b of bundle.sheets) {
+        const here = newest.get(`${b.kind}/${b.id}`);
+        const stands = standing(b.history, here ? await historyOf(s, b.kind, b.id) : []);
+        const ours = here && stands !== 'same' ? await readSheetJson(s.shop, s.workers, b.kind, here) : null;
+        const seen = await s.workers.run('compareSheet', { ...b, ours }, { signal, person: person.id });
+        const take = stands !== 'same' && stands !== 'ours newer';
+        out.push({
+          kind: b.kind,
+          id: b.id,
+          standing: stands,
+          revision: here?.revision ?? 0,
+          ...seen,
+          ...(take && !seen.problems.length && { text: b.text }),
+        });
+      }
+      return { from: bundle.from, at: bundle.at, sheets: out };
+    },
+  }),
+];
