@@ -7,6 +7,7 @@ import { SheetBegun } from '#model/sheet-begun';
 import { UnitModel } from '#model/unit-model';
 import { canonical } from '../store/chain';
 import { transact } from '../store/db';
+import { retire, retiredOf, usesOf } from '../store/sheet-uses';
 import { newestRef, newestRefs, readSheetJson, StaleSheet, writeSheet } from '../store/sheets';
 import { Problem } from './problem';
 import { route, type Services } from './route';
@@ -14,9 +15,16 @@ import { route, type Services } from './route';
 /** The newest of every sheet of a kind, as JSON, without taking any of it apart here. */
 async function listOf(s: Services, kind: SheetKind): Promise<string> {
   const list = await newestRefs(s.shop, kind);
+  const out = await retiredOf(s.shop, kind);
   const each = await Promise.all(
     list.map(async (r) => {
-      const head = JSON.stringify({ ref: { id: r.id, revision: r.revision }, at: r.at, by: r.by_person, reason: r.reason }).slice(0, -1);
+      const head = JSON.stringify({
+        ref: { id: r.id, revision: r.revision },
+        at: r.at,
+        by: r.by_person,
+        reason: r.reason,
+        ...(out.has(r.id) && { retired: true }),
+      }).slice(0, -1);
       return `${head},"sheet":${await readSheetJson(s.shop, s.workers, kind, r)}}`;
     }),
   );
@@ -61,6 +69,29 @@ export const sheetRoutes = [
       if (json === null) throw new Problem(404, 'Not here', 'There is no such sheet.');
       res.attachment(`${params.id}.${params.kind}.json`).type('application/json');
       res.send(await s.workers.run('sheetFile', { kind: kind.data!, json }));
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/sheets/:kind/:id/uses',
+    summary: 'Open orders that have a sheet, and at which revision',
+    handle: async ({ params }, s) => {
+      const kind = SheetKind.safeParse(params.kind);
+      if (!kind.success || !(await newestRef(s.shop, kind.data, params.id!))) throw new Problem(404, 'Not here', 'There is no such sheet.');
+      return usesOf(s.shop, kind.data, params.id!);
+    },
+  }),
+  route({
+    method: 'put',
+    path: '/api/sheets/:kind/:id/retired',
+    summary: 'Take a model or kit from what is offered, or put it back; orders that have it keep it',
+    action: 'sheets.import',
+    body: z.strictObject({ retired: z.boolean() }),
+    handle: async ({ params, body, person }, s) => {
+      const kind = SheetKind.exclude(['rules']).safeParse(params.kind);
+      if (!kind.success || !(await newestRef(s.shop, kind.data, params.id!))) throw new Problem(404, 'Not here', 'There is no such sheet.');
+      await retire(s.shop, kind.data, params.id!, body.retired, person.id);
+      return { retired: body.retired };
     },
   }),
   route({

@@ -145,6 +145,14 @@ describe('a box that nobody has a sheet for', () => {
     await press(page, 'Publish…');
     await press(page, 'Drop it all');
     await page.waitForFunction(() => !document.body.innerText.includes('Begun, not published'));
+    // not offered any more, and offered again; found by a word of it
+    await page.goto(`${room.shop.base}/sheets/kit/plate-bracket`);
+    await sees(page, 'No open order has it.');
+    await press(page, 'Offer it no more');
+    await sees(page, 'Plate bracket, not offered');
+    await press(page, 'Offer it again');
+    await fill(page, '[aria-label="Search sheets"]', 'plate br');
+    await page.waitForFunction(() => document.querySelectorAll('nav[aria-label=Sheets] a').length < 5);
     // who is no lead edits nothing
     const tor = await room.person('tor');
     await tor.goto(`${room.shop.base}/sheets/kit/roof-bar/edit`);

@@ -93,4 +93,30 @@ describe('sheets between two shops', () => {
     const tor = await new Client(ours.base).signIn('tor');
     expect((await compare(tor, Buffer.from('x'))).status).toBe(403);
   });
+
+  it('are taken from what is offered and put back; who has which revision is told', async () => {
+    interface Use {
+      number: number;
+      unitName: string;
+      revision: number;
+    }
+    const uses = (await ines.call('GET', '/api/sheets/model/drover-2/uses')).body as Use[];
+    expect(uses).toMatchObject([{ revision: 1, unitName: 'Aldermoor Drover 2' }]);
+    expect(((await ines.call('GET', '/api/sheets/kit/roof-bar/uses')).body as Use[]).every((u) => u.revision === 1)).toBe(true);
+    expect((await ines.call('GET', '/api/sheets/kit/no-such/uses')).status).toBe(404);
+    expect((await ines.call('GET', `/api/sheets/rules/${packIds()[0]!}/uses`)).body).toEqual([]);
+    const retired = async () =>
+      ((await ines.call('GET', '/api/sheets')).body as { kits: { ref: { id: string }; retired?: true }[] }).kits
+        .filter((k) => k.retired)
+        .map((k) => k.ref.id);
+    expect(await retired()).toEqual([]);
+    const set = (c: Client, kind: string, to: boolean) => c.call('PUT', `/api/sheets/${kind}/roof-bar/retired`, { retired: to });
+    expect((await set(ines, 'kit', true)).body).toEqual({ retired: true });
+    expect((await set(ines, 'kit', true)).status).toBe(200);
+    expect(await retired()).toEqual(['roof-bar']);
+    expect((await set(ines, 'rules', true)).status).toBe(404);
+    expect((await set(await new Client(ours.base).signIn('tor'), 'kit', false)).status).toBe(403);
+    expect((await set(ines, 'kit', false)).body).toEqual({ retired: false });
+    expect(await retired()).toEqual([]);
+  });
 });

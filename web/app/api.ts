@@ -106,8 +106,12 @@ export interface Listed<T> {
   by: string;
   /** why this revision was made */
   reason: string | null;
+  /** it is not offered any more */
+  retired?: true;
   sheet: T;
 }
+/** The sheets that are offered for new work. */
+export const offered = <T>(list: readonly Listed<T>[] | undefined): Listed<T>[] => (list ?? []).filter((x) => !x.retired);
 export interface AllSheets {
   models: Listed<UnitModel>[];
   kits: Listed<Kit>[];

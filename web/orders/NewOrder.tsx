@@ -12,7 +12,7 @@ import type { OrderOpening } from '#model/opening';
 import type { SheetRef } from '#model/sheet';
 import type { SheetBegun } from '#model/sheet-begun';
 import { WISHES, wishesFor, type WishId } from '#model/wish';
-import { ApiError, call, queries } from '../app/api';
+import { ApiError, call, offered, queries } from '../app/api';
 import { useAbout, useOutbox, usePerson, useUnits } from '../app/context';
 import { draftKey } from '../app/kept';
 import { readKept, writeKept } from '../app/storage';
@@ -192,7 +192,7 @@ export function NewOrder() {
                 >
                   <option value="">choose</option>
                   <option value={NOT_IN_SHEETS}>Not in the sheets…</option>
-                  {sheets?.models.map((m) => (
+                  {offered(sheets?.models).map((m) => (
                     <option key={m.ref.id} value={m.ref.id}>
                       {m.sheet.maker} {m.sheet.name}
                     </option>

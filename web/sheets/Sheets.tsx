@@ -15,6 +15,7 @@ import { useBegunKits } from './kit/begun-kits';
 import { BeginBox } from './kit/BeginBox';
 import { ModelSheet } from './ModelSheet';
 import { PackSheet } from './PackSheet';
+import { Standing } from './Standing';
 
 type Problems = {
   file: string;
@@ -169,6 +170,7 @@ export function Sheets() {
                   _hover={{ bg: 'raised' }}
                 >
                   {g.name(s as never)}
+                  {(s as { retired?: true }).retired ? ', not offered' : ''}
                 </chakra.span>
               </Link>
             ))}
@@ -264,6 +266,9 @@ export function Sheets() {
                 <FileDown size={18} aria-hidden /> Export
               </FileLink>
             </chakra.div>
+            {kind !== 'rules' && (
+              <Standing kind={kind as 'model' | 'kit'} id={id!} revision={current.ref.revision} retired={!!current.retired} />
+            )}
             {kind === 'model' && <ModelSheet model={current.sheet as never} revision={current.ref.revision} />}
             {kind === 'kit' && (
               <KitSheet kit={current.sheet as never} modelName={(m) => models.find((x) => x.ref.id === m)?.sheet.name ?? m} />

@@ -6,7 +6,7 @@ import { fitRule } from '#core/order/fit';
 import { checkIdentity } from '#core/identity/check';
 import { restCharge } from '#core/energy/unit-system';
 import { WISHES, wishesFor, type WishId } from '#model/wish';
-import { queries } from '../../app/api';
+import { offered, queries } from '../../app/api';
 import { Act, Choice, Labelled, ServerAct } from '../../app/ui';
 import { Later } from '../../app/Later';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
@@ -31,7 +31,7 @@ export function Arrive() {
   const patch = (p: Extract<Parameters<typeof record>[0], { type: 'arrive.changed' }>['patch']) =>
     record({ type: 'arrive.changed', patch: p });
   const draft = (f: string) => `${order.id}.${f}`;
-  const suggested = (all?.kits ?? []).filter((k) => {
+  const suggested = offered(all?.kits).filter((k) => {
     const rule = fitRule(k.sheet, model, order.unit.year, order.unit.build);
     return rule?.fits && k.sheet.wishes.some((w) => order.wishes.includes(w as WishId)) && !order.kits.some((o) => o.kit.id === k.ref.id);
   });

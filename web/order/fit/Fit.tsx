@@ -9,7 +9,7 @@ import { fitRule, mayFit, unanswered } from '#core/order/fit';
 import { WISHES } from '#model/wish';
 import { ofBuild } from '#core/order/earlier-findings';
 import type { KitFit } from '#core/order/fit';
-import { queries } from '../../app/api';
+import { offered, queries } from '../../app/api';
 import { Act, Entry, Sheet } from '../../app/ui';
 import { Later } from '../../app/Later';
 import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
@@ -44,7 +44,7 @@ export function Fit() {
     await ask({ type: 'kit.added', kit });
     setBusy('');
   };
-  const others = (all?.kits ?? [])
+  const others = offered(all?.kits)
     .filter((k) => !order.kits.some((o) => o.kit.id === k.ref.id))
     .map((k) => ({ ...k, rule: fitRule(k.sheet, sheets.model, order.unit.year, order.unit.build) }));
   // what answers a wish that is still open comes first
