@@ -7,6 +7,7 @@ import type { OwnerDay } from './day';
 import type { AddedLamp, Point } from './lamp';
 import type { Trial } from './opening';
 import type { Origin } from './origin';
+import type { OwnWork } from './own';
 import type { OverrideField } from './override';
 import type { PowerChange } from './power-change';
 import type { Probe } from './probe';
@@ -67,7 +68,7 @@ export const Taken = z.discriminatedUnion('of', [
 export type Taken = z.infer<typeof Taken>;
 
 /** The state of one order, made only by applying its events in turn. */
-export interface Order {
+export interface Order extends OwnWork {
   id: string;
   number: number;
   version: number;

@@ -1,4 +1,5 @@
 import type { Order, OrderStatus } from '#model/order';
+import { ownSheets } from '../order/own';
 import { may, whoMay } from '../people/permissions';
 import { Refused, type Context } from './definition';
 import { definitionOf, type EventBody, type OrderCommand } from './registry';
@@ -22,5 +23,6 @@ export function decide(command: OrderCommand, order: Order, c: Context): EventBo
   const definition = definitionOf(command.type);
   if (!may(c.role, command.type)) throw new Refused(whoMay(command.type), 'role');
   if (!(definition.takenWhen ?? ['open']).includes(order.status)) throw new Refused(CLOSED[order.status]);
-  return definition.decide(command as never, order, c) as EventBody;
+  // what this order has that no sheet says is there for whoever decides
+  return definition.decide(command as never, order, { ...c, sheets: ownSheets(order, c.sheets) }) as EventBody;
 }

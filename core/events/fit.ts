@@ -11,7 +11,7 @@ const item = z.number().int().min(0).max(1000);
 const count = z.number().int().min(0).max(999);
 
 /** @throws Refused where a step of a kit is done that a change would take the ground from */
-function refuseBegun(kit: string, order: Order, c: Context, before: string): void {
+export function refuseBegun(kit: string, order: Order, c: Context, before: string): void {
   const begun = c.assessment.steps.find((s) => s.kit === kit && s.stage !== 'unpack' && stepState(order, s.id).status === 'done');
   if (begun) throw new Refused(`“${begun.title}” is already done: reopen what is done of it ${before}.`);
 }

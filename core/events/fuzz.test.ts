@@ -5,7 +5,11 @@ import type { Happened } from './apply';
 import { EventBody } from './registry';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import type { Role } from '#model/person';
-import { demoKit, demoOrder } from '../../tests/demo-sheets';
+import { demoKit, demoModel, demoOrder } from '../../tests/demo-sheets';
+import { emptyOwn } from '../order/own';
+import { addPart } from '../shelf/add-part';
+import { SHELF } from '../shelf/parts';
+import { removeDevice } from '../sheets/edit-kit';
 import { assess } from '../order/assess';
 import { decide, Refused } from './decide';
 import { applyEvent } from './apply';
@@ -13,6 +17,11 @@ import { say } from './registry';
 import { lastOf } from './undo';
 import { summarise } from '../order/summary';
 
+const OWN = addPart(
+  emptyOwn(),
+  SHELF.find((p) => p.id === 'lamp')!,
+  demoModel('drover-4'),
+).kit;
 const KITS = ['front-harness', 'road-kit', 'winch-32', 'roof-bar', 'usb-socket'];
 const STEPS = [
   'safe/rest',
@@ -50,6 +59,28 @@ const command: fc.Arbitrary<OrderCommand> = fc.oneof(
     kit,
     device: fc.constantFrom('contactor', 'bar', 'none'),
     place: fc.constantFrom('battery', 'dash', 'none', null),
+  }),
+  fc.record({
+    type: fc.constant('own.changed' as const),
+    own: fc.constantFrom(OWN, removeDevice(OWN, OWN.devices[0]!.id), { ...OWN, id: 'else' }, null),
+  }),
+  fc.record({
+    type: fc.constant('device.leftOut' as const),
+    kit,
+    device: fc.constantFrom('mirror-left', 'bar', 'usb', 'none'),
+    reason: fc.constant('has one'),
+  }),
+  fc.record({ type: fc.constant('device.putBack' as const), kit, device: fc.constantFrom('mirror-left', 'bar', 'none') }),
+  fc.record({
+    type: fc.constant('way.added' as const),
+    from: fc.constantFrom('dash', 'battery', 'none'),
+    to: fc.constantFrom('rear-frame', 'dash', 'tail-left'),
+    lengthMm: fc.integer({ min: 1, max: 9000 }),
+  }),
+  fc.record({
+    type: fc.constant('way.removed' as const),
+    from: fc.constantFrom('dash', 'battery'),
+    to: fc.constantFrom('rear-frame', 'dash'),
   }),
   fc.record({ type: fc.constant('box.counted' as const), kit, item: fc.nat(12), count: fc.nat(20) }),
   fc.record({ type: fc.constant('step.started' as const), step }),

@@ -11,6 +11,7 @@ import type { Mark } from './marks';
 import { measureEvents } from './measure';
 import { planEvents } from './plan';
 import { powerEvents } from './power';
+import { ownEvents } from './own';
 import { valueEvents } from './values';
 import { wireEvents } from './wire';
 
@@ -19,6 +20,7 @@ export const DEFINITIONS = [
   ...arriveEvents,
   ...fitEvents,
   ...powerEvents,
+  ...ownEvents,
   ...valueEvents,
   ...wireEvents,
   ...lampEvents,

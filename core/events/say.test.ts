@@ -34,6 +34,17 @@ const LINES: [EventBody, string][] = [
     'Job added: Mend the horn’s lead, 15 min',
   ],
   [{ type: 'job.removed', id: 'horn', title: 'Mend the horn’s lead' }, 'Job taken off: Mend the horn’s lead'],
+  [{ type: 'own.changed', own: null, label: 'all of it taken off' }, 'Of this order alone: all of it taken off'],
+  [
+    { type: 'device.leftOut', kit: 'road-kit', device: 'mirror-left', name: 'Left mirror', reason: 'has one' },
+    'Left out: Left mirror, because has one',
+  ],
+  [{ type: 'device.putBack', kit: 'road-kit', device: 'mirror-left' }, 'Not left out after all: mirror-left of road-kit'],
+  [
+    { type: 'way.added', from: 'dash', to: 'rear-frame', lengthMm: 2400, label: 'dash to rear frame' },
+    'A way for wires: dash to rear frame, 2400 mm',
+  ],
+  [{ type: 'way.removed', from: 'dash', to: 'rear-frame' }, 'No way for wires after all: dash to rear-frame'],
   [{ type: 'box.counted', kit: 'roof-bar', item: 0, count: 1, label: 'clamp' }, 'Box of roof-bar: 1 × clamp'],
   [
     { type: 'variant.chosen', kit: 'aux-lamps', variant: 'feed', option: 'plug', label: 'How the lamps are fed: ready harness' },

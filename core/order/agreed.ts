@@ -7,6 +7,7 @@ import { valued } from '../known/values';
 import { measuredSource } from '../energy/measured';
 import { boxSheets } from '../wiring/chosen';
 import { lampSheets } from './placed-lamps';
+import { ownSheets } from './own';
 
 type Electrical = UnitModel['electrical'];
 
@@ -48,7 +49,8 @@ function changeKit(kit: Kit, c: PowerChange): Kit {
 /** Sheets with what was agreed for an order, and its lamps where they are to be. The sheets themselves are not changed. */
 export function changedSheets(order: Order, given: Sheets): Sheets {
   // putting the same values in again changes nothing
-  const known = order.values ? { ...given, model: valued(given.model, order.values) } : given;
+  const whole = ownSheets(order, given);
+  const known = order.values ? { ...whole, model: valued(whole.model, order.values) } : whole;
   const sheets = lampSheets(order, boxSheets(order, known));
   if (!order.changes.length) return sheets;
   let { model, kits } = sheets;

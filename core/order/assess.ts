@@ -30,6 +30,7 @@ import { agreedSheets, changedSheets } from './agreed';
 import { demandedSheets, feedDemands, type FeedDemand, type FeedDemands } from './demands';
 import { checkFit } from './fit';
 import { openPoints, type OpenPoint } from './open-points';
+import { ownSheets } from './own';
 import { stepState } from './state';
 
 export interface Proof {
@@ -200,15 +201,27 @@ export interface Considered extends Planned {
   lamps: OrderLamps;
 }
 
-/** Sheets with what was read or measured on this unit. The same sheet answers as long as nothing more is. */
-const asValued = (order: Order, given: Sheets, memo: Memo): Sheets =>
-  order.values
-    ? { ...given, model: memo.once('valued', [given.model, JSON.stringify(order.values)], () => valued(given.model, order.values)) }
-    : given;
+/** Sheets with what this order alone has, and what was read or measured on its unit. The same sheets answer as long as nothing more is. */
+function asOfOrder(order: Order, raw: Sheets, memo: Memo): Sheets {
+  const { own, leftOut, ways } = order;
+  const given =
+    own || leftOut?.length || ways?.length
+      ? memo.once('own', [raw.model, ...raw.kits, JSON.stringify([own, leftOut, ways])], () => ownSheets(order, raw))
+      : raw;
+  return order.values
+    ? {
+        ...given,
+        packs: raw.packs,
+        model: memo.once('valued', [given.model, JSON.stringify(order.values)], () => valued(given.model, order.values)),
+      }
+    : given === raw
+      ? raw
+      : { ...given, packs: raw.packs };
+}
 
 /** Wiring, power, lamps and fit of an order, as far as no work decides on them. */
 export function consider(order: Order, raw: Sheets, settings: Settings, memo = new Memo()): Considered {
-  const given = asValued(order, raw, memo);
+  const given = asOfOrder(order, raw, memo);
   const first = plan(order, given, settings, memo);
   const before = checkLamps(order, first.sheets, first.wiring.harness, memo);
   // what the rule packs ask of switching decides over feeds, with everything else of the wiring following
@@ -227,7 +240,7 @@ export function consider(order: Order, raw: Sheets, settings: Settings, memo = n
  */
 export function assess(order: Order, raw: Sheets, settings: Settings, memo = new Memo()): Assessment {
   const { sheets, unmeasured, wiring, power, demands, ends, fit, lamps } = consider(order, raw, settings, memo);
-  const given = asValued(order, raw, memo);
+  const given = asOfOrder(order, raw, memo);
   const parts = changeParts(order, sheets, settings);
   const done = wired(
     order,
@@ -326,7 +339,8 @@ export function assess(order: Order, raw: Sheets, settings: Settings, memo = new
 }
 
 /** Whether there is anything to be done: a kit, or a job. */
-export const hasWork = (order: Pick<Order, 'kits' | 'jobs'>): boolean => order.kits.length > 0 || (order.jobs?.length ?? 0) > 0;
+export const hasWork = (order: Pick<Order, 'kits' | 'jobs' | 'own'>): boolean =>
+  order.kits.length > 0 || (order.jobs?.length ?? 0) > 0 || order.own !== undefined;
 
 /** Where an order stands on its way through the shop: the first station that is not settled. */
 export function currentStation(order: Order, a: Assessment): Station {

@@ -1,6 +1,7 @@
 import type { Verdict } from '#model/common';
 import { isThere, type Fit, type Kit } from '#model/kit';
 import type { Order } from '#model/order';
+import { OWN_KIT } from '#model/own';
 import type { Sheets } from '#model/sheet';
 import type { WishId } from '#model/wish';
 import type { UnitModel } from '#model/unit-model';
@@ -70,7 +71,8 @@ export function judgeFit(
     )
     .map(({ anyOf, why }) => ({ anyOf, why }));
   const counted = order.kits.find((k) => k.kit.id === kit.id)?.box ?? {};
-  const whole = unpacked(order, kit.id);
+  // what is of this order alone came out of no box
+  const whole = kit.id === OWN_KIT || unpacked(order, kit.id);
   const chosen = order.variants?.[kit.id] ?? {};
   // a piece keeps its place in its sheet’s list, whatever is chosen
   const box = kit.contents.flatMap((b, at) =>

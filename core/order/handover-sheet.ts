@@ -43,10 +43,11 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
       meterUnit: model.meter === 'hours' ? 'h' : 'km',
       systemV: model.electrical.systemV,
     },
-    kits: sheets.kits.map((k) => ({
+    kits: a.sheets.kits.map((k) => ({
       maker: k.maker,
       name: k.name,
-      sheetRevision: order.kits.find((o) => o.kit.id === k.id)!.kit.revision,
+      // parts of this order alone are of no sheet
+      sheetRevision: order.kits.find((o) => o.kit.id === k.id)?.kit.revision ?? 0,
     })),
     ...(order.jobs?.length
       ? {
@@ -153,10 +154,10 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
     open: a.open,
     findings: order.findings,
     closedShort: closedShort(order, a.steps),
-    cautions: [...new Set([...sheets.kits.flatMap((k) => k.cautions), ...a.steps.flatMap((s) => s.cautions), LOCAL_CODE])],
+    cautions: [...new Set([...a.sheets.kits.flatMap((k) => k.cautions), ...a.steps.flatMap((s) => s.cautions), LOCAL_CODE])],
     /** of these, what its owner must know */
-    ownerCautions: [...new Set(sheets.kits.flatMap((k) => k.cautions)), LOCAL_CODE],
-    forTheOwner: sheets.kits.flatMap((k) => k.owner),
+    ownerCautions: [...new Set(a.sheets.kits.flatMap((k) => k.cautions)), LOCAL_CODE],
+    forTheOwner: a.sheets.kits.flatMap((k) => k.owner),
     signature: order.signature ? { name: order.signature.name, at: order.signature.at, strokes: order.signature.strokes } : null,
     minutes: { planned: r3(a.minutes.planned)!, spent: r3(a.minutes.spent)! },
     additions: order.additions,

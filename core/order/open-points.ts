@@ -33,6 +33,7 @@ export function openPoints(order: Order, a: Omit<Assessment, 'open'>): OpenPoint
     const { status, reason } = stepState(order, s.id);
     if (status === 'skipped') add('unknown', `Skipped: ${s.title}, because ${reason}`);
   }
+  for (const l of order.leftOut ?? []) add('tight', `Left out: ${l.name}, because ${l.reason}`);
   for (const p of a.proofs) if (p.state === 'overridden') add('tight', `${p.step.title}: ${p.says}`);
   for (const c of closedShort(order, a.steps)) add('tight', `${c.panel} closed without ${c.short}: ${c.reason}`);
   return points;

@@ -1,6 +1,21 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Page } from 'puppeteer-core';
-import { axe, fill, handOver, openRoom, press, sees, seesNot, station, TABLET, tapsOf, workTheBench, type Room } from './hand';
+import {
+  axe,
+  eventsOf,
+  fill,
+  handOver,
+  open,
+  openRoom,
+  press,
+  sees,
+  seesNot,
+  station,
+  TABLET,
+  tapsOf,
+  workTheBench,
+  type Room,
+} from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -199,5 +214,50 @@ describe('an empty shop', () => {
     } finally {
       await empty.close();
     }
+  });
+});
+
+describe('one order alone', () => {
+  it('gets a part of its own, a step with a reading, a way for wires, and something left out: planned and proved like the rest', async () => {
+    const page = await room.person('ines', TABLET);
+    const id = await open(room, page, 'Sandbar 21', 'fit');
+    await press(page, 'A part, a step, a reading or a way');
+    await press(page, 'A part or step of its own');
+    await press(page, 'Inside lamp', '[aria-label="Parts shelf"]');
+    await press(page, 'Rocker switch', '[aria-label="Parts shelf"]');
+    await fill(page, '#new-step', 'Lower the seat');
+    await press(page, 'Add', '[aria-label="Steps of the box"]');
+    await page.waitForSelector('#step-asks');
+    await fill(page, '#step-asks', 'Seat slides freely');
+    await press(page, 'Add', '[aria-label="In hand"]');
+    await sees(page, 'Asks: Seat slides freely');
+    expect(await axe(page)).toEqual([]);
+    await press(page, 'Put it on the order');
+    await sees(page, 'Inside lamp, Inside lamp: rocker switch, Lower the seat');
+    await page.select('#leave-out', 'docking-lamps/port');
+    await sees(page, 'Why is Docking lamp, port left out?');
+    await fill(page, '[role=dialog] textarea, [role=dialog] input', 'he has a wider one');
+    await press(page, 'Leave it out', '[role=dialog]');
+    await sees(page, 'Left out: Docking lamp, port, because he has a wider one');
+    await page.select('#way-from', 'battery');
+    await page.select('#way-to', 'helm');
+    await fill(page, '#way-long', '90 in');
+    await press(page, 'Add', 'form:has(#way-long)');
+    await sees(page, /A way for wires: .*battery.* to helm/);
+    await station(page, 'Plan');
+    await sees(page, 'Lower the seat');
+    await expect
+      .poll(async () => (await eventsOf(page, id)).map((e) => e.says), { timeout: 15_000 })
+      .toEqual(
+        expect.arrayContaining([
+          expect.stringMatching(/^Of this order alone: Device “Inside lamp”: new/),
+          'Left out: Docking lamp, port, because he has a wider one',
+          expect.stringMatching(/^A way for wires: .* to helm/),
+        ]),
+      );
+    // taken back, it is not there any more
+    await station(page, 'Fit');
+    await press(page, 'Put Docking lamp, port back');
+    await page.waitForFunction(() => !document.body.innerText.includes('Left out: Docking lamp, port'));
   });
 });

@@ -6,6 +6,7 @@ import { Check, Plus } from 'lucide-react';
 import { useState } from 'react';
 import { restsOnAssumed } from '#core/known/pointer';
 import { fitRule, mayFit, unanswered } from '#core/order/fit';
+import { OWN_KIT } from '#model/own';
 import { WISHES } from '#model/wish';
 import { ofBuild } from '#core/order/earlier-findings';
 import type { KitFit } from '#core/order/fit';
@@ -21,6 +22,7 @@ import { useOrder } from '../useOrder';
 import { sayLeads } from '#core/wiring/box-work';
 import { BoxLeads } from './BoxLeads';
 import { Jobs } from './Jobs';
+import { OwnParts } from './OwnParts';
 import { Variants } from './Variants';
 
 export function Fit() {
@@ -93,6 +95,7 @@ export function Fit() {
           ))}
         </chakra.div>
         <Jobs />
+        <OwnParts />
         {!sealed && (
           <>
             <H3>{restsOnAssumed(sheets.model) ? 'Kits that find their places on it' : 'Kits that fit this build'}</H3>
@@ -189,76 +192,78 @@ function KitRow({
               ))}
           <Variants kit={f.kit} sealed={sealed} />
         </chakra.div>
-        {!sealed && (
+        {!sealed && f.kit.id !== OWN_KIT && (
           <Act look="quiet" onClick={() => record({ type: 'kit.removed', kit: f.kit.id })} aria-label={`Take off ${f.kit.name}`}>
             Take off
           </Act>
         )}
       </chakra.div>
-      <chakra.details mt="8px" open={open > 0 || short > 0 ? undefined : false}>
-        <chakra.summary cursor="pointer" color="accent" py="8px" fontWeight={600}>
-          In the box: {open ? `${open} of ${f.box.length} still to count` : short ? `${short} short` : 'all there'}
-        </chakra.summary>
-        <chakra.div display="flex" gap="8px" mb="6px">
-          {open > 0 && !sealed && (
-            <Act onClick={() => f.box.forEach((b) => b.counted === null && count(b.at, b.need))}>
-              <Check size={18} aria-hidden /> The rest is all there
-            </Act>
+      {f.kit.id !== OWN_KIT && (
+        <chakra.details mt="8px" open={open > 0 || short > 0 ? undefined : false}>
+          <chakra.summary cursor="pointer" color="accent" py="8px" fontWeight={600}>
+            In the box: {open ? `${open} of ${f.box.length} still to count` : short ? `${short} short` : 'all there'}
+          </chakra.summary>
+          <chakra.div display="flex" gap="8px" mb="6px">
+            {open > 0 && !sealed && (
+              <Act onClick={() => f.box.forEach((b) => b.counted === null && count(b.at, b.need))}>
+                <Check size={18} aria-hidden /> The rest is all there
+              </Act>
+            )}
+          </chakra.div>
+          <chakra.ul listStyleType="none" p={0} display="grid" gridTemplateColumns="repeat(auto-fill, minmax(260px, 1fr))" gap="4px 16px">
+            {f.box.map((b) => {
+              const good = b.counted !== null && b.counted >= b.need;
+              return (
+                <chakra.li key={b.at} display="flex" alignItems="center" gap="8px">
+                  <Act
+                    on={good}
+                    disabled={sealed}
+                    aria-pressed={good}
+                    minHeight="48px"
+                    flex="1"
+                    minW={0}
+                    justifyContent="flex-start"
+                    textAlign="left"
+                    whiteSpace="normal"
+                    lineHeight="1.2"
+                    onClick={() => count(b.at, good ? 0 : b.need)}
+                  >
+                    <chakra.span fontFamily="mono">{b.need} ×</chakra.span> {b.item}
+                  </Act>
+                  <Entry
+                    width="56px"
+                    minHeight="48px"
+                    textAlign="center"
+                    inputMode="numeric"
+                    aria-label={`Counted of ${b.item}`}
+                    defaultValue={b.counted ?? ''}
+                    key={b.counted ?? 'none'}
+                    disabled={sealed}
+                    placeholder="–"
+                    fontFamily="mono"
+                    onBlur={(e) => {
+                      const t = e.target.value.trim();
+                      const n = Number(t);
+                      if (t !== '' && Number.isInteger(n) && n >= 0 && n <= 999 && n !== b.counted) count(b.at, n);
+                      else e.target.value = b.counted === null ? '' : String(b.counted);
+                    }}
+                  />
+                </chakra.li>
+              );
+            })}
+          </chakra.ul>
+          {besides.length > 0 && (
+            <chakra.p mt="6px">
+              <b>Not in the box, and wanted:</b> {besides.join(', ')}.
+            </chakra.p>
           )}
-        </chakra.div>
-        <chakra.ul listStyleType="none" p={0} display="grid" gridTemplateColumns="repeat(auto-fill, minmax(260px, 1fr))" gap="4px 16px">
-          {f.box.map((b) => {
-            const good = b.counted !== null && b.counted >= b.need;
-            return (
-              <chakra.li key={b.at} display="flex" alignItems="center" gap="8px">
-                <Act
-                  on={good}
-                  disabled={sealed}
-                  aria-pressed={good}
-                  minHeight="48px"
-                  flex="1"
-                  minW={0}
-                  justifyContent="flex-start"
-                  textAlign="left"
-                  whiteSpace="normal"
-                  lineHeight="1.2"
-                  onClick={() => count(b.at, good ? 0 : b.need)}
-                >
-                  <chakra.span fontFamily="mono">{b.need} ×</chakra.span> {b.item}
-                </Act>
-                <Entry
-                  width="56px"
-                  minHeight="48px"
-                  textAlign="center"
-                  inputMode="numeric"
-                  aria-label={`Counted of ${b.item}`}
-                  defaultValue={b.counted ?? ''}
-                  key={b.counted ?? 'none'}
-                  disabled={sealed}
-                  placeholder="–"
-                  fontFamily="mono"
-                  onBlur={(e) => {
-                    const t = e.target.value.trim();
-                    const n = Number(t);
-                    if (t !== '' && Number.isInteger(n) && n >= 0 && n <= 999 && n !== b.counted) count(b.at, n);
-                    else e.target.value = b.counted === null ? '' : String(b.counted);
-                  }}
-                />
-              </chakra.li>
-            );
-          })}
-        </chakra.ul>
-        {besides.length > 0 && (
-          <chakra.p mt="6px">
-            <b>Not in the box, and wanted:</b> {besides.join(', ')}.
-          </chakra.p>
-        )}
-        {left.length > 0 && (
-          <chakra.p mt="6px" color="quiet">
-            Left over as chosen: {left.join(', ')}.
-          </chakra.p>
-        )}
-      </chakra.details>
+          {left.length > 0 && (
+            <chakra.p mt="6px" color="quiet">
+              Left over as chosen: {left.join(', ')}.
+            </chakra.p>
+          )}
+        </chakra.details>
+      )}
       {f.ends.length > 0 && (
         <chakra.details mt="2px">
           <chakra.summary cursor="pointer" color="accent" py="8px" fontWeight={600}>

@@ -1,0 +1,108 @@
+import { positive, Slug, words } from '#model/common';
+import { Kit } from '#model/kit';
+import { OWN_KIT } from '#model/own';
+import { emptyOwn } from '../order/own';
+import { boxChanges } from '../sheets/edit-kit';
+import { ALL, BENCH, event, Refused } from './definition';
+import { refuseBegun } from './fit';
+
+/** Ways that one order may have beyond its sheet. */
+const MOST_WAYS = 20;
+const MOST_SAID = 380;
+
+const names = (k: Kit): string[] => [...k.devices, ...k.circuits, ...k.harnesses, ...k.steps].map((x) => x.id);
+
+/** What one order has that no sheet says: its own parts and steps, devices left out, ways for wires. */
+export const ownEvents = [
+  event({
+    type: 'own.changed',
+    may: BENCH,
+    /** null: it has none any more */
+    records: { own: Kit.nullable(), label: words(400) },
+    asks: { own: Kit.nullable() },
+    decide: ({ own }, order, c) => {
+      const before = order.own ?? emptyOwn();
+      if (own && own.id !== OWN_KIT) throw new Refused(`Parts of one order are called “${OWN_KIT}”.`, 'input', 'own.id');
+      if (own?.variants.length) throw new Refused('Parts of one order leave nothing open.', 'input', 'own.variants');
+      const places = new Set(c.sheets.model.places.map((p) => p.id));
+      const lost = own && [...own.devices, ...own.steps].find((x) => !places.has(x.place));
+      if (lost) throw new Refused(`There is no place “${lost.place}” on this unit.`, 'input', 'own');
+      const left = new Set(own ? names(own) : []);
+      if (names(before).some((n) => !left.has(n))) refuseBegun(OWN_KIT, order, c, 'before taking something of it off');
+      const said = own ? boxChanges(before, own) : ['all of it taken off'];
+      if (!said.length) throw new Refused('Nothing of it is otherwise.');
+      return { type: 'own.changed', own, label: said.join('; ').slice(0, MOST_SAID) };
+    },
+    apply: ({ own: _, ...order }, e) => ({ ...order, ...(e.own && { own: e.own }) }),
+    touches: () => ['own'],
+    says: (e) => `Of this order alone: ${e.label}`,
+  }),
+  event({
+    type: 'device.leftOut',
+    may: BENCH,
+    records: { kit: Slug, device: Slug, name: words(200), reason: words(200) },
+    asks: { kit: Slug, device: Slug, reason: words(200) },
+    decide: (command, order, c) => {
+      const device = c.sheets.kits.find((k) => k.id === command.kit)?.devices.find((d) => d.id === command.device);
+      if (!device || !order.kits.some((k) => k.kit.id === command.kit))
+        throw new Refused('That is no device of this order.', 'input', 'device');
+      refuseBegun(command.kit, order, c, 'before leaving something of it out');
+      return { ...command, name: device.name };
+    },
+    apply: (order, { kit, device, name, reason }, { at, by }) => ({
+      ...order,
+      leftOut: [...(order.leftOut ?? []).filter((l) => l.kit !== kit || l.device !== device), { kit, device, name, reason, at, by }],
+    }),
+    touches: (c) => [`device.${c.kit}/${c.device}`],
+    says: (e) => `Left out: ${e.name}, because ${e.reason}`,
+  }),
+  event({
+    type: 'device.putBack',
+    may: BENCH,
+    records: { kit: Slug, device: Slug },
+    decide: (command, order, c) => {
+      if (!order.leftOut?.some((l) => l.kit === command.kit && l.device === command.device))
+        throw new Refused('That is not left out.', 'input', 'device');
+      refuseBegun(command.kit, order, c, 'before putting something of it back');
+      return command;
+    },
+    apply: (order, { kit, device }) => ({ ...order, leftOut: (order.leftOut ?? []).filter((l) => l.kit !== kit || l.device !== device) }),
+    touches: (c) => [`device.${c.kit}/${c.device}`],
+    says: (e) => `Not left out after all: ${e.device} of ${e.kit}`,
+  }),
+  event({
+    type: 'way.added',
+    may: ALL,
+    records: { from: Slug, to: Slug, lengthMm: positive.max(50_000), label: words(200) },
+    asks: { from: Slug, to: Slug, lengthMm: positive.max(50_000) },
+    decide: (command, order, c) => {
+      const place = (id: string, path: string) => {
+        const p = c.sheets.model.places.find((x) => x.id === id);
+        if (!p) throw new Refused('That place is not on this unit.', 'input', path);
+        return p;
+      };
+      const [a, b] = [place(command.from, 'from'), place(command.to, 'to')];
+      if (a === b) throw new Refused('A way leads from one place to another.', 'input', 'to');
+      if (c.sheets.model.runs.some((r) => (r.from === a.id && r.to === b.id) || (r.from === b.id && r.to === a.id)))
+        throw new Refused('There is a way between these already: measure it at Wire.', 'input', 'to');
+      if ((order.ways?.length ?? 0) >= MOST_WAYS) throw new Refused(`${MOST_WAYS} ways are on this order: take one off first.`);
+      return { ...command, label: `${a.name} to ${b.name}` };
+    },
+    apply: (order, { from, to, lengthMm }) => ({ ...order, ways: [...(order.ways ?? []), { from, to, lengthMm, hazards: [] }] }),
+    touches: (c) => [`way.${c.from}..${c.to}`],
+    says: (e) => `A way for wires: ${e.label}, ${Math.round(e.lengthMm)} mm`,
+  }),
+  event({
+    type: 'way.removed',
+    may: ALL,
+    records: { from: Slug, to: Slug },
+    decide: (command, order) => {
+      if (!order.ways?.some((w) => w.from === command.from && w.to === command.to))
+        throw new Refused('That way is of the sheet, not of this order.', 'input', 'from');
+      return command;
+    },
+    apply: (order, { from, to }) => ({ ...order, ways: (order.ways ?? []).filter((w) => w.from !== from || w.to !== to) }),
+    touches: (c) => [`way.${c.from}..${c.to}`],
+    says: (e) => `No way for wires after all: ${e.from} to ${e.to}`,
+  }),
+] as const;

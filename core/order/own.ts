@@ -1,0 +1,54 @@
+import type { Kit } from '#model/kit';
+import { OWN_KIT, type OwnWork } from '#model/own';
+import type { Sheets } from '#model/sheet';
+import type { UnitModel } from '#model/unit-model';
+import { pairsOf } from '#model/box';
+import { removeHarness } from '../shelf/ready-harness';
+import { newKit, removeDevice } from '../sheets/edit-kit';
+
+/** Parts of one order before there are any: a box of nobody’s, that goes on this unit. */
+export const emptyOwn = (): Kit => ({
+  ...newKit('This order', 'Parts of this order', [], null),
+  id: OWN_KIT,
+  summary: 'What is fitted on this order alone.',
+  fits: [{ fits: true }],
+});
+
+const isWay = (r: UnitModel['runs'][number], w: { from: string; to: string }): boolean =>
+  (r.from === w.from && r.to === w.to) || (r.from === w.to && r.to === w.from);
+
+/**
+ * A kit without a device that is left out: what only mounts or proves it is not done, and a lead that goes to nothing else stays in
+ * the box.
+ */
+function without(kit: Kit, device: string): Kit {
+  const left = removeDevice(kit, device);
+  const steps = left.steps.flatMap((s) => {
+    const was = kit.steps.find((x) => x === s || (x.id === s.id && x.when === s.when))!;
+    if (was.mounts.length && !s.mounts.length) return [];
+    const readings = s.readings.filter((r, i) => {
+      const saw = was.readings[i]!.sees;
+      return !saw?.lit.length || !!r.sees?.lit.length;
+    });
+    return was.readings.length && !readings.length ? [] : [{ ...s, readings }];
+  });
+  const served = (k: Kit, harness: string) => k.joins.some((j) => j.harness === harness && pairsOf(j).some(([, t]) => t.includes('.')));
+  const idle = left.harnesses.filter((h) => served(kit, h.id) && !served(left, h.id)).map((h) => h.id);
+  return idle.reduce<Kit>((k, h) => removeHarness(k, h), { ...left, steps });
+}
+
+/** Sheets with what one order has that no sheet says. Putting it in again changes nothing. */
+export function ownSheets(order: OwnWork, given: Sheets): Sheets {
+  const { own, leftOut = [], ways = [] } = order;
+  const missing = ways.filter((w) => !given.model.runs.some((r) => isWay(r, w)));
+  const kits = given.kits.map((k) =>
+    leftOut.reduce((x, l) => (l.kit === x.id && x.devices.some((d) => d.id === l.device) ? without(x, l.device) : x), k),
+  );
+  const more = own && !kits.some((k) => k.id === OWN_KIT) ? [own] : [];
+  if (!missing.length && !more.length && kits.every((k, i) => k === given.kits[i])) return given;
+  return {
+    ...given,
+    model: missing.length ? { ...given.model, runs: [...given.model.runs, ...missing] } : given.model,
+    kits: [...kits, ...more],
+  };
+}

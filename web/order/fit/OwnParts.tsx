@@ -1,0 +1,220 @@
+import { chakra } from '@chakra-ui/react';
+import { Plus } from 'lucide-react';
+import { useState } from 'react';
+import { emptyOwn } from '#core/order/own';
+import { parseQuantity, showQuantity } from '#core/quantity/quantity';
+import { OWN_KIT } from '#model/own';
+import { useUnits } from '../../app/context';
+import { Act, Choice, Entry, Labelled, ReasonDialog } from '../../app/ui';
+import { BoxWork } from '../../sheets/kit/BoxWork';
+import { useHistory } from '../../sheets/useHistory';
+import { H3 } from '../Station';
+import { useOrder } from '../useOrder';
+
+/** Parts of this order alone, put together like a box, and put on the order. */
+function OwnEditor({ onClose }: { onClose: () => void }) {
+  const { order, sheets, settings, record } = useOrder();
+  const history = useHistory(`own.${order.id}`, order.own ?? emptyOwn());
+  const own = history.now;
+  const some = own.contents.length > 0 || own.steps.length > 0;
+  return (
+    <chakra.div position="fixed" inset={0} zIndex={20} bg="paper" role="dialog" aria-label="Parts of this order">
+      <BoxWork
+        history={history}
+        model={sheets.model}
+        models={[sheets.model]}
+        onModel={() => undefined}
+        packs={sheets.packs}
+        settings={settings}
+        head={(problems) => (
+          <chakra.div display="flex" alignItems="center" gap="8px" mb="8px" flexWrap="wrap">
+            <chakra.h1 fontSize="22px" flex="1">
+              On order {order.number} alone
+            </chakra.h1>
+            <Act disabled={!history.undo} onClick={() => history.undo?.()}>
+              Undo
+            </Act>
+            <Act onClick={onClose}>Leave</Act>
+            <Act
+              look="main"
+              disabled={!history.changed || (some && problems.some((p) => p.stops && p.says !== 'an empty box'))}
+              onClick={() => {
+                // work without a thing is a box with nothing but its own name in it
+                const whole = own.contents.length ? own : { ...own, contents: [{ item: 'nothing but the work', count: 1, of: [] }] };
+                if (record({ type: 'own.changed', own: some ? whole : null })) {
+                  history.drop();
+                  onClose();
+                }
+              }}
+            >
+              Put it on the order
+            </Act>
+          </chakra.div>
+        )}
+      />
+    </chakra.div>
+  );
+}
+
+/** A way for wires that the sheet does not have. */
+function NewWay() {
+  const { sheets, record } = useOrder();
+  const units = useUnits();
+  const [from, setFrom] = useState('');
+  const [to, setTo] = useState('');
+  const [long, setLong] = useState('');
+  const [wrong, setWrong] = useState<string | null>(null);
+  const places = sheets.model.places.map((p) => (
+    <option key={p.id} value={p.id}>
+      {p.name}
+    </option>
+  ));
+  return (
+    <chakra.form
+      display="grid"
+      gridTemplateColumns="minmax(0, 1fr) minmax(0, 1fr) 120px auto"
+      gap="8px"
+      alignItems="end"
+      onSubmit={(e) => {
+        e.preventDefault();
+        try {
+          const lengthMm = parseQuantity(long, 'smallLength', units);
+          if (record({ type: 'way.added', from, to, lengthMm })) {
+            setFrom('');
+            setTo('');
+            setLong('');
+          }
+        } catch (x) {
+          setWrong((x as Error).message);
+        }
+      }}
+    >
+      <Labelled id="way-from" label="A way for wires from">
+        <Choice id="way-from" value={from} onChange={(e) => setFrom(e.target.value)}>
+          <option value="">choose</option>
+          {places}
+        </Choice>
+      </Labelled>
+      <Labelled id="way-to" label="to">
+        <Choice id="way-to" value={to} onChange={(e) => setTo(e.target.value)}>
+          <option value="">choose</option>
+          {places}
+        </Choice>
+      </Labelled>
+      <Labelled id="way-long" label="as taped" error={wrong}>
+        <Entry id="way-long" value={long} autoComplete="off" onChange={(e) => (setLong(e.target.value), setWrong(null))} />
+      </Labelled>
+      <Act type="submit" disabled={!from || !to || !long.trim()}>
+        Add
+      </Act>
+    </chakra.form>
+  );
+}
+
+/** What this order has that no sheet says: its own parts and steps, what is left out of its kits, ways for wires. */
+export function OwnParts() {
+  const { order, given, sheets, record } = useOrder();
+  const units = useUnits();
+  const [editing, setEditing] = useState(false);
+  const [leaving, setLeaving] = useState<{ kit: string; device: string; name: string } | null>(null);
+  const sealed = order.status !== 'open';
+  const { own, leftOut = [], ways = [] } = order;
+  const placeName = (id: string) => sheets.model.places.find((p) => p.id === id)?.name ?? id;
+  if (sealed && !own && !leftOut.length && !ways.length) return null;
+  const line = { display: 'flex', alignItems: 'center', gap: '12px', py: '6px', borderBottomWidth: '1px', borderColor: 'rule' } as const;
+  return (
+    <>
+      <H3>On this order alone</H3>
+      {own && (
+        <chakra.div {...line}>
+          <chakra.span flex="1">
+            {[...own.devices.map((d) => d.name), ...own.steps.map((s) => s.title)].join(', ') || own.summary}
+          </chakra.span>
+          {!sealed && <Act onClick={() => setEditing(true)}>Change it</Act>}
+        </chakra.div>
+      )}
+      {leftOut.map((l) => (
+        <chakra.div key={`${l.kit}/${l.device}`} {...line}>
+          <chakra.span flex="1">
+            <b>Left out:</b> {l.name}, because {l.reason}
+          </chakra.span>
+          {!sealed && (
+            <Act
+              look="quiet"
+              aria-label={`Put ${l.name} back`}
+              onClick={() => record({ type: 'device.putBack', kit: l.kit, device: l.device })}
+            >
+              Put it back
+            </Act>
+          )}
+        </chakra.div>
+      ))}
+      {ways.map((w) => (
+        <chakra.div key={`${w.from}..${w.to}`} {...line}>
+          <chakra.span flex="1">
+            <b>A way for wires:</b> {placeName(w.from)} to {placeName(w.to)}, {showQuantity(w.lengthMm ?? 0, 'smallLength', units)}
+          </chakra.span>
+          {!sealed && (
+            <Act look="quiet" onClick={() => record({ type: 'way.removed', from: w.from, to: w.to })}>
+              Take off
+            </Act>
+          )}
+        </chakra.div>
+      ))}
+      {!sealed && (
+        <chakra.details>
+          <chakra.summary cursor="pointer" color="accent" py="8px">
+            A part, a step, a reading or a way that no sheet says; or leave something out
+          </chakra.summary>
+          <chakra.div display="grid" gap="12px" mb="8px">
+            {!own && (
+              <Act width="fit-content" onClick={() => setEditing(true)}>
+                <Plus size={18} aria-hidden /> A part or step of its own
+              </Act>
+            )}
+            <NewWay />
+            {given.kits.some((k) => k.id !== OWN_KIT && k.devices.length) && (
+              <Labelled id="leave-out" label="Leave out of a kit">
+                <Choice
+                  id="leave-out"
+                  value=""
+                  onChange={(e) => {
+                    const [kit, device] = e.target.value.split('/') as [string, string];
+                    const found = given.kits.find((k) => k.id === kit)?.devices.find((d) => d.id === device);
+                    if (found) setLeaving({ kit, device, name: found.name });
+                  }}
+                >
+                  <option value="">choose what is left out</option>
+                  {given.kits
+                    .filter((k) => k.id !== OWN_KIT)
+                    .flatMap((k) =>
+                      k.devices
+                        .filter((d) => !leftOut.some((l) => l.kit === k.id && l.device === d.id))
+                        .map((d) => (
+                          <option key={`${k.id}/${d.id}`} value={`${k.id}/${d.id}`}>
+                            {k.name}: {d.name}
+                          </option>
+                        )),
+                    )}
+                </Choice>
+              </Labelled>
+            )}
+          </chakra.div>
+        </chakra.details>
+      )}
+      {leaving && (
+        <ReasonDialog
+          open
+          title={`Why is ${leaving.name} left out?`}
+          action="Leave it out"
+          onClose={() => setLeaving(null)}
+          onReason={(reason) => {
+            record({ type: 'device.leftOut', kit: leaving.kit, device: leaving.device, reason });
+            setLeaving(null);
+          }}
+        />
+      )}
+      {editing && <OwnEditor onClose={() => setEditing(false)} />}
+    </>
+  );
+}
