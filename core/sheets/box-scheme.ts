@@ -42,8 +42,8 @@ const PIN = 20;
 const HEAD = 26;
 const GAP = 12;
 /** Left edges of the columns: what is outside, ends towards it, where a harness parts, ends at devices, devices; and how wide each is. */
-const AT = { outside: 0, near: 172, hub: 362, far: 464, device: 562 } as const;
-const WIDE = { outside: 136, near: 100, hub: 22, far: 70, device: 150 } as const;
+const AT = { outside: 0, near: 158, hub: 352, far: 452, device: 566 } as const;
+const WIDE = { outside: 132, near: 112, hub: 22, far: 94, device: 150 } as const;
 const WIDTH = AT.device + WIDE.device;
 
 /** What a target outside of a box is called. */

@@ -274,7 +274,8 @@ export function boxProblems(kit: Kit): BoxProblem[] {
   for (const d of kit.devices) {
     if (d.load?.watts === null && driven.has(d.id))
       out.push({ part: { kind: 'device', id: d.id }, says: `${d.name}: watts not known`, stops: false });
-    if (!kit.contents.some((c) => c.of.includes(d.id)) && !d.uses)
+    // what is there under one choice only is part of another piece
+    if (!kit.contents.some((c) => c.of.includes(d.id)) && !d.uses && !d.when)
       out.push({ part: { kind: 'device', id: d.id }, says: `${d.name} is no piece of the contents`, stops: false });
     const works = d.controls.length > 0 && d.terminals.length > 0;
     const used =

@@ -7,7 +7,8 @@ import { assess } from '../order/assess';
 import { kitAdded, trialOrder } from '../order/trial';
 import { awgName } from '../wire/resistance';
 import { worst } from '../verdict';
-import { boxProblems } from './edit-kit';
+import { Memo } from '../memo';
+import { boxProblems, type Choices } from './edit-kit';
 
 /** One thing that is said of a box on a unit. */
 export interface Tried {
@@ -29,13 +30,31 @@ export interface TryOn {
 
 /**
  * A box tried on a unit while its sheet is written: everything that an order with it alone would say.
+ * @param chosen the option of each variant under which it is tried; left out: the first
+ * @param memo what was computed for the box as it was a change ago
  * @returns null while the sheet does not hold together
  */
-export function tryOn(kit: Kit, model: UnitModel, packs: RulePack[], settings: Settings): TryOn | null {
+export function tryOn(
+  kit: Kit,
+  model: UnitModel,
+  packs: RulePack[],
+  settings: Settings,
+  chosen: Choices = {},
+  memo = new Memo(),
+): TryOn | null {
   if (boxProblems(kit).some((p) => p.stops)) return null;
-  const order = trialOrder(model, [kitAdded(kit)]);
-  const a = assess(order, { model, kits: [kit], packs }, settings);
-  const without = assess(trialOrder(model, []), { model, kits: [], packs }, settings);
+  const order = trialOrder(model, [
+    kitAdded(kit),
+    ...Object.entries(chosen).map(([variant, option]) => ({
+      type: 'variant.chosen' as const,
+      kit: kit.id,
+      variant,
+      option,
+      label: option,
+    })),
+  ]);
+  const a = assess(order, { model, kits: [kit], packs }, settings, memo);
+  const without = assess(trialOrder(model, []), { model, kits: [], packs }, settings, memo);
   const before = new Map(without.lamps.packs.flatMap((p) => p.items.map((i) => [`${p.pack.id}/${i.id}`, i.verdict])));
   const fit = a.fit.kits[0]!;
   return {

@@ -41,6 +41,11 @@ const typed = async (page: Page, field: string, text: string): Promise<void> => 
 const touch = (page: Page, selector: string): Promise<void> =>
   page.$eval(selector, (e) => void e.dispatchEvent(new MouseEvent('click', { bubbles: true })));
 const triedIs = (page: Page, words: string | RegExp) => sees(page, words, 20_000);
+/** On a small screen the shelf is folded away once something is in the box. */
+const openShelf = async (page: Page): Promise<void> => {
+  const open = await page.$eval('main details', (d) => (d as HTMLDetailsElement).open);
+  if (!open) await press(page, 'From the parts shelf', 'main');
+};
 const publish = async (page: Page, why: string, revision = 1): Promise<void> => {
   await press(page, 'Publish…');
   await page.waitForSelector('#publish-reason');
@@ -92,8 +97,10 @@ describe('a box that nobody has a sheet for', () => {
     const page = await room.person('ines', TABLET);
     const before = tapsOf(page);
     await unpack(page, room.shop.base, 'Road kit R', 'drover-4');
-    for (const p of ['Front signals', 'Rear signals', 'Signal module', 'Signal and hazard switch'])
+    for (const p of ['Front signals', 'Rear signals', 'Signal module', 'Signal and hazard switch']) {
+      await openShelf(page);
       await press(page, p, '[aria-label="Parts shelf"]');
+    }
     await touch(page, '[data-block="outside feed:signals"]');
     await press(page, 'Lead with fuse');
     await page.waitForFunction(() => document.querySelectorAll('[data-pin="signal-module left"]').length === 1);
@@ -224,6 +231,7 @@ describe('one order alone', () => {
     await press(page, 'A part, a step, a reading or a way');
     await press(page, 'A part or step of its own');
     await press(page, 'Inside lamp', '[aria-label="Parts shelf"]');
+    await openShelf(page);
     await press(page, 'Rocker switch', '[aria-label="Parts shelf"]');
     await fill(page, '#new-step', 'Lower the seat');
     await press(page, 'Add', '[aria-label="Steps of the box"]');

@@ -39,14 +39,15 @@ export function BoxDrawing({
     <svg
       viewBox={`-6 -6 ${scheme.width + 12} ${scheme.height + 12}`}
       width="100%"
-      style={{ display: 'block', maxHeight: '520px' }}
+      style={{ display: 'block' }}
       data-scheme
       aria-label="The box as it is joined"
       role="group"
     >
       {scheme.links.map((l) => {
         const [[x1, y1], [x2, y2]] = [l.from, l.to];
-        const mid = (x1 + x2) / 2;
+        // between two devices it bows out to the left, clear of them
+        const mid = x1 === x2 ? x1 - 46 : (x1 + x2) / 2;
         const d = `M${x1} ${y1}C${mid} ${y1} ${mid} ${y2} ${x2} ${y2}`;
         return (
           <g key={l.key}>
@@ -104,7 +105,7 @@ export function BoxDrawing({
                       fill="currentColor"
                       opacity={0.85}
                     >
-                      {short(p.label, b.w)}
+                      {short(p.label, b.w - 8)}
                     </text>
                   )}
                   <chakra.circle

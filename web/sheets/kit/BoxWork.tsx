@@ -1,6 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { addPart } from '#core/shelf/add-part';
+import type { ShelfPart } from '#core/shelf/parts';
 import { boxProblems, joinWire, type BoxPart, type BoxProblem, type Choices } from '#core/sheets/edit-kit';
 import { triedVerdict } from '#core/sheets/try-on';
 import { VERDICT_WORD } from '#core/verdict';
@@ -46,25 +47,30 @@ export function BoxWork({
   const [chosen, setChosen] = useState<Choices>({});
   const shown = useMemo(() => chosenKit(kit, chosen), [kit, chosen]);
   const problems = useMemo(() => boxProblems(kit), [kit]);
-  const tried = useTryOn(shown, model, packs, settings);
+  const tried = useTryOn(kit, chosen, model, packs, settings);
+  const take = (part: ShelfPart) => {
+    const made = addPart(kit, part, model);
+    history.put(made.kit);
+    setPicked({ kind: 'device', id: made.devices[0]! });
+  };
   return (
     <chakra.main
       height="100%"
       display="grid"
-      gridTemplateColumns={{ base: '200px minmax(0, 1fr) 290px', xl: '250px minmax(0, 1fr) 330px' }}
+      gridTemplateColumns={{ base: 'minmax(0, 1fr) 300px', xl: '250px minmax(0, 1fr) 330px' }}
       onKeyDown={byUndoKeys(history)}
     >
-      <chakra.aside overflowY="auto" p="14px" borderRightWidth="1px" borderColor="rule" aria-label="What may be put in">
-        <Shelf
-          onTake={(part) => {
-            const made = addPart(kit, part, model);
-            history.put(made.kit);
-            setPicked({ kind: 'device', id: made.devices[0]! });
-          }}
-        />
+      <chakra.aside hideBelow="xl" overflowY="auto" p="14px" borderRightWidth="1px" borderColor="rule" aria-label="What may be put in">
+        <Shelf onTake={take} />
       </chakra.aside>
       <chakra.div overflowY="auto" p="14px">
         {head(problems)}
+        <chakra.details hideFrom="xl" open={!kit.contents.length || undefined} mb="8px">
+          <chakra.summary cursor="pointer" color="accent" py="8px" fontWeight={600}>
+            From the parts shelf
+          </chakra.summary>
+          <Shelf onTake={take} />
+        </chakra.details>
         {(kit.contents.length > 0 || kit.steps.length > 0) && <ToLookAt problems={problems} onTouch={(p) => setPicked(p.part)} />}
         {kit.variants.map((v) => (
           <chakra.div key={v.id} display="flex" alignItems="center" gap="8px" mb="6px" fontSize="15px">
@@ -111,7 +117,7 @@ export function BoxWork({
         {picked ? (
           <>
             <Act look="quiet" width="100%" justifyContent="flex-start" minHeight="40px" mb="6px" onClick={() => setPicked(null)}>
-              <VerdictMark verdict={tried && triedVerdict(tried)} size={22} />
+              <VerdictMark verdict={tried ? triedVerdict(tried) : null} size={22} />
               {tried ? `${VERDICT_WORD[triedVerdict(tried)]} on ${model.name}, ${Math.round(tried.plan.minutes)} min` : 'Tried on'}
             </Act>
             <InHand

@@ -6,7 +6,9 @@ import { Act } from '../../app/ui';
 export function Shelf({ onTake }: { onTake: (p: ShelfPart) => void }) {
   return (
     <section aria-label="Parts shelf">
-      <chakra.h2 fontSize="16px">From the parts shelf</chakra.h2>
+      <chakra.h2 fontSize="16px" hideBelow="xl">
+        From the parts shelf
+      </chakra.h2>
       {SHELF_GROUPS.map((g) => (
         <chakra.div key={g} mt="8px">
           <chakra.h3 fontSize="13px" color="quiet">

@@ -28,13 +28,13 @@ export function TryOnPanel({
   on,
   onModel,
 }: {
-  tried: TryOn | null;
+  tried: TryOn | null | undefined;
   models: readonly UnitModel[];
   on: string;
   onModel: (id: string) => void;
 }) {
   const units = useUnits();
-  const verdict = tried && triedVerdict(tried);
+  const verdict = tried ? triedVerdict(tried) : null;
   return (
     <section aria-label="Tried on">
       <Labelled id="try-on" label="Tried on">
@@ -48,7 +48,7 @@ export function TryOnPanel({
       </Labelled>
       {!tried ? (
         <chakra.p color="quiet" fontSize="15px" mt="8px">
-          The sheet does not hold together yet: what is wrong stands above.
+          {tried === null ? 'The sheet does not hold together yet: what is wrong stands above.' : 'Trying it on …'}
         </chakra.p>
       ) : (
         <div aria-live="polite">

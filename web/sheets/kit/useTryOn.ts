@@ -1,5 +1,6 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
+import type { Choices } from '#core/sheets/edit-kit';
 import type { TryOn } from '#core/sheets/try-on';
 import type { Kit } from '#model/kit';
 import type { RulePack } from '#model/rule-pack';
@@ -7,10 +8,19 @@ import type { Settings } from '#model/settings';
 import type { UnitModel } from '#model/unit-model';
 import type { TryWork } from './try-on.worker';
 
-/** What a box comes to on a unit, worked out beside the screen after each change; the last answer stays until the next is there. */
-export function useTryOn(kit: Kit, model: UnitModel | null, packs: RulePack[] | null, settings: Settings | null): TryOn | null {
+/**
+ * What a box comes to on a unit, worked out beside the screen after each change; the last answer stays until the next is there. Null
+ * while its sheet does not hold together, undefined before the first answer.
+ */
+export function useTryOn(
+  kit: Kit,
+  chosen: Choices,
+  model: UnitModel | null,
+  packs: RulePack[] | null,
+  settings: Settings | null,
+): TryOn | null | undefined {
   const [work, setWork] = useState<Remote<TryWork> | null>(null);
-  const [tried, setTried] = useState<TryOn | null>(null);
+  const [tried, setTried] = useState<TryOn | null | undefined>(undefined);
   const asked = useRef(0);
   useEffect(() => {
     if (!model || !packs || !settings) return;
@@ -27,7 +37,7 @@ export function useTryOn(kit: Kit, model: UnitModel | null, packs: RulePack[] | 
   useEffect(() => {
     if (!work) return;
     const mine = ++asked.current;
-    void work.try(kit).then((t) => mine === asked.current && setTried(t));
-  }, [work, kit]);
+    void work.try(kit, chosen).then((t) => mine === asked.current && setTried(t));
+  }, [work, kit, chosen]);
   return tried;
 }
