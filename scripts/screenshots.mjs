@@ -16,12 +16,10 @@ for (const f of readdirSync(folder)) if (f.endsWith('.png')) rmSync(join(folder,
 /** [file, path, what else]; a unit's name in braces stands for its order. */
 const VIEWS = [
   ['floor', '/floor'],
-  ['floor-dark', '/floor', { scheme: 'dark' }],
   ['door', '/orders/new', { model: '+', press: '[data-body=side-by-side-4]' }],
   ['arrive', '/orders/{Drover 4}/arrive'],
   ['fit', '/orders/{Tern 300}/fit'],
   ['power', '/orders/{Lapwing 500}/power'],
-  ['power-hold', '/orders/{Lapwing 500}/power?show=hold'],
   ['wire', '/orders/{Drover 4}/wire', { turn: ['Engine/idle', 'Signal switch/left', 'Roof bar switch/on'] }],
   ['wire-cut', '/orders/{Parkway 48}/wire?show=cut'],
   ['lamps', '/orders/{Parkway 48}/lamps'],
@@ -32,6 +30,8 @@ const VIEWS = [
   ['hand-over', '/orders/{Skarn 600}/handover'],
   ['orders', '/orders?q=winch'],
   ['sheets', '/sheets/model/sandbar-21'],
+  ['sheet-box', '/sheets/kit/roof-bar/edit'],
+  ['sheet-unit', '/sheets/model/drover-2/edit', { press: '[data-view=side] [data-place="bus-bar"]' }],
   ['tools', '/tools/wire.choose'],
   ['shop', '/shop/rules'],
 ];

@@ -59,6 +59,25 @@ const signal = (fn: 'turn-front' | 'turn-rear', colour: 'amber' | 'red'): ShelfP
 });
 const SIGNALS = { switching: 'keyed', fuseMaxA: 10, shares: 'Signals' } as const;
 
+const SIDES: Given<typeof Control>['positions'] = [
+  { id: 'one', name: 'one side' },
+  { id: 'other', name: 'other side' },
+];
+/** A switch that leads what comes in to one of two sides. */
+const twoSided = (id: string, name: string, positions: typeof SIDES): ShelfPart => ({
+  id,
+  name,
+  group: 'Switches',
+  at: DASH,
+  device: {
+    mount: ROCKER,
+    terminals: [blade('in', 2, { name: 'in' }), blade('out', 1, { name: 'one side' }), blade('other', 3, { name: 'other side' })],
+    controls: [{ id: 'way', name: name.split(',')[0]!, positions }],
+    inside: [contact('in', 'out', 'way:one'), contact('in', 'other', 'way:other')],
+  },
+  switches: { in: 'in', out: 'out' },
+});
+
 export const SHELF: readonly ShelfPart[] = [
   {
     id: 'lamp',
@@ -235,51 +254,8 @@ export const SHELF: readonly ShelfPart[] = [
     },
     switches: { in: 'in', out: 'out' },
   },
-  {
-    id: 'two-way',
-    name: 'Two-way switch',
-    group: 'Switches',
-    at: DASH,
-    device: {
-      mount: ROCKER,
-      terminals: [blade('in', 2, { name: 'in' }), blade('out', 1, { name: 'one side' }), blade('other', 3, { name: 'other side' })],
-      controls: [
-        {
-          id: 'way',
-          name: 'Two-way switch',
-          positions: [
-            { id: 'one', name: 'one side' },
-            { id: 'other', name: 'other side' },
-          ],
-        },
-      ],
-      inside: [contact('in', 'out', 'way:one'), contact('in', 'other', 'way:other')],
-    },
-    switches: { in: 'in', out: 'out' },
-  },
-  {
-    id: 'three-way',
-    name: 'Three-way switch, off in the middle',
-    group: 'Switches',
-    at: DASH,
-    device: {
-      mount: ROCKER,
-      terminals: [blade('in', 2, { name: 'in' }), blade('out', 1, { name: 'one side' }), blade('other', 3, { name: 'other side' })],
-      controls: [
-        {
-          id: 'way',
-          name: 'Three-way switch',
-          positions: [
-            { id: 'off', name: 'off' },
-            { id: 'one', name: 'one side' },
-            { id: 'other', name: 'other side' },
-          ],
-        },
-      ],
-      inside: [contact('in', 'out', 'way:one'), contact('in', 'other', 'way:other')],
-    },
-    switches: { in: 'in', out: 'out' },
-  },
+  twoSided('two-way', 'Two-way switch', SIDES),
+  twoSided('three-way', 'Three-way switch, off in the middle', [OFF_ON[0]!, ...SIDES]),
   {
     id: 'button',
     name: 'Push button',
