@@ -3,6 +3,7 @@ import { BoxHarness, BoxJoin, Connector, mates, pairsOf, sayConnector, targetsOf
 import { Awg, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitKind, WireColour, words } from './common';
 import { Flasher, lampFields, Mount } from './lamp';
 import { Control, Lead, LoadLawName, Part, Terminal, WireFunction } from './parts';
+import { OWN_KIT } from './own';
 import { PowerPointKind } from './unit-model';
 
 /** What a load is for: it says when an owner has it on. */
@@ -351,7 +352,7 @@ const KitFields = z.strictObject({
       }),
     )
     .default([]),
-  contents: z.array(Content).min(1, 'an empty box').max(200),
+  contents: z.array(Content).max(200),
   /** what must be there besides: neither in the box nor on the unit */
   besides: z
     .array(z.strictObject({ item: words(80), count: z.number().int().positive().max(999), when }))
@@ -543,6 +544,8 @@ export const Kit = KitFields.superRefine((k, ctx) => {
       if (!k.variants.some((v) => v.id === variant && v.options.some((o) => o.id === option)))
         bad([key, i, 'when'], `names “${x.when}”, which this kit leaves open nowhere`);
     });
+  // parts of one order come in no box
+  if (!k.contents.length && k.id !== OWN_KIT) bad(['contents'], 'an empty box');
   for (const chosen of choicesOf(k.variants)) checkKit(k, chosen, bad);
 });
 export type Kit = z.infer<typeof Kit>;

@@ -1,5 +1,5 @@
 import type { Kit } from './kit';
-import type { Run } from './unit-model';
+import type { Place, Run } from './unit-model';
 
 /** By which parts of one order alone are known, as those of a kit are by the kit: no sheet of the shop has this id. */
 export const OWN_KIT = 'own-parts';
@@ -20,4 +20,6 @@ export interface OwnWork {
   own?: Kit;
   leftOut?: LeftOut[];
   ways?: Run[];
+  /** places that the sheet does not have */
+  spots?: Place[];
 }

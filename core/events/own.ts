@@ -1,13 +1,17 @@
 import { positive, Slug, words } from '#model/common';
 import { Kit } from '#model/kit';
 import { OWN_KIT } from '#model/own';
-import { emptyOwn } from '../order/own';
+import { emptyOwn, namedOwn } from '../order/own';
 import { boxChanges } from '../sheets/edit-kit';
 import { ALL, BENCH, event, Refused } from './definition';
+import { Place } from '#model/unit-model';
+import { freeId } from '../slug';
 import { refuseBegun } from './fit';
 
 /** Ways that one order may have beyond its sheet. */
 const MOST_WAYS = 20;
+const MOST_SPOTS = 12;
+const SPOT = Place.pick({ x: true, y: true, z: true });
 const MOST_SAID = 380;
 
 const names = (k: Kit): string[] => [...k.devices, ...k.circuits, ...k.harnesses, ...k.steps].map((x) => x.id);
@@ -29,9 +33,10 @@ export const ownEvents = [
       if (lost) throw new Refused(`There is no place “${lost.place}” on this unit.`, 'input', 'own');
       const left = new Set(own ? names(own) : []);
       if (names(before).some((n) => !left.has(n))) refuseBegun(OWN_KIT, order, c, 'before taking something of it off');
-      const said = own ? boxChanges(before, own) : ['all of it taken off'];
+      // what it is called follows from what it is
+      const said = own ? boxChanges({ ...before, name: own.name }, own) : ['all of it taken off'];
       if (!said.length) throw new Refused('Nothing of it is otherwise.');
-      return { type: 'own.changed', own, label: said.join('; ').slice(0, MOST_SAID) };
+      return { type: 'own.changed', own: own && namedOwn(own), label: said.join('; ').slice(0, MOST_SAID) };
     },
     apply: ({ own: _, ...order }, e) => ({ ...order, ...(e.own && { own: e.own }) }),
     touches: () => ['own'],
@@ -104,5 +109,53 @@ export const ownEvents = [
     apply: (order, { from, to }) => ({ ...order, ways: (order.ways ?? []).filter((w) => w.from !== from || w.to !== to) }),
     touches: (c) => [`way.${c.from}..${c.to}`],
     says: (e) => `No way for wires after all: ${e.from} to ${e.to}`,
+  }),
+  event({
+    type: 'place.added',
+    may: ALL,
+    records: { id: Slug, name: words(80), at: SPOT, from: Slug, lengthMm: positive.max(50_000) },
+    asks: { name: words(80), at: SPOT, from: Slug, lengthMm: positive.max(50_000) },
+    decide: (command, order, c) => {
+      const { places } = c.sheets.model;
+      if (!places.some((p) => p.id === command.from)) throw new Refused('That place is not on this unit.', 'input', 'from');
+      if (places.some((p) => p.name.toLowerCase() === command.name.toLowerCase()))
+        throw new Refused(`“${command.name}” is there already.`, 'input', 'name');
+      if ((order.spots?.length ?? 0) >= MOST_SPOTS) throw new Refused(`${MOST_SPOTS} places are on this order: take one off first.`);
+      return {
+        ...command,
+        id: freeId(
+          command.name,
+          places.map((p) => p.id),
+        ),
+      };
+    },
+    apply: (order, { id, name, at, from, lengthMm }) => ({
+      ...order,
+      spots: [...(order.spots ?? []), { id, name, wet: false, ...at }],
+      ways: [...(order.ways ?? []), { from, to: id, lengthMm, hazards: [] }],
+    }),
+    touches: (c) => [`place.${c.name}`],
+    says: (e) => `A place of this order: ${e.name}, ${Math.round(e.lengthMm)} mm from ${e.from}`,
+  }),
+  event({
+    type: 'place.removed',
+    may: ALL,
+    records: { id: Slug },
+    decide: (command, order) => {
+      if (!order.spots?.some((p) => p.id === command.id))
+        throw new Refused('That place is of the sheet, not of this order.', 'input', 'id');
+      const there = [...(order.own?.devices ?? []), ...(order.own?.steps ?? [])].find((x) => x.place === command.id);
+      if (there) throw new Refused(`${'title' in there ? there.title : there.name} is there: put it elsewhere first.`);
+      const job = order.jobs?.find((j) => j.place === command.id);
+      if (job) throw new Refused(`${job.title} is done there: take it off first.`);
+      return command;
+    },
+    apply: (order, { id }) => ({
+      ...order,
+      spots: (order.spots ?? []).filter((p) => p.id !== id),
+      ways: (order.ways ?? []).filter((w) => w.from !== id && w.to !== id),
+    }),
+    touches: (c) => [`place.${c.id}`],
+    says: (e) => `No such place after all: ${e.id}`,
   }),
 ] as const;

@@ -44,6 +44,11 @@ const LINES: [EventBody, string][] = [
     { type: 'way.added', from: 'dash', to: 'rear-frame', lengthMm: 2400, label: 'dash to rear frame' },
     'A way for wires: dash to rear frame, 2400 mm',
   ],
+  [
+    { type: 'place.added', id: 'shelf', name: 'shelf', at: { x: 1, y: 2, z: 3 }, from: 'dash', lengthMm: 400 },
+    'A place of this order: shelf, 400 mm from dash',
+  ],
+  [{ type: 'place.removed', id: 'shelf' }, 'No such place after all: shelf'],
   [{ type: 'way.removed', from: 'dash', to: 'rear-frame' }, 'No way for wires after all: dash to rear-frame'],
   [{ type: 'box.counted', kit: 'roof-bar', item: 0, count: 1, label: 'clamp' }, 'Box of roof-bar: 1 × clamp'],
   [

@@ -203,10 +203,10 @@ export interface Considered extends Planned {
 
 /** Sheets with what this order alone has, and what was read or measured on its unit. The same sheets answer as long as nothing more is. */
 function asOfOrder(order: Order, raw: Sheets, memo: Memo): Sheets {
-  const { own, leftOut, ways } = order;
+  const { own, leftOut, ways, spots } = order;
   const given =
-    own || leftOut?.length || ways?.length
-      ? memo.once('own', [raw.model, ...raw.kits, JSON.stringify([own, leftOut, ways])], () => ownSheets(order, raw))
+    own || leftOut?.length || ways?.length || spots?.length
+      ? memo.once('own', [raw.model, ...raw.kits, JSON.stringify([own, leftOut, ways, spots])], () => ownSheets(order, raw))
       : raw;
   return order.values
     ? {

@@ -37,7 +37,8 @@ describe('parts of one order alone', () => {
     expect(a.steps.some((s) => s.id === `unpack/${OWN_KIT}`)).toBe(false);
     expect(sheets.kits.some((k) => k.id === OWN_KIT)).toBe(false);
     expect(handoverSheet(next, sheets, a, []).kits.at(-1)).toMatchObject({
-      name: 'Parts of this order',
+      maker: 'This order',
+      name: 'Lamp, Lamp: rocker switch',
       sheetRevision: 0,
     });
     expect(ownSheets(next, ownSheets(next, sheets))).toEqual(ownSheets(next, sheets));
@@ -47,7 +48,7 @@ describe('parts of one order alone', () => {
   });
   it('may be steps and readings without any device', () => {
     const made = addStep(emptyOwn(), 'Lower the suspension', 'mount', 'dash');
-    const own = changeStep({ ...made.kit, contents: [{ item: 'spring clamp', count: 2, of: [] }] }, made.id, {
+    const own = changeStep(made.kit, made.id, {
       readings: [{ id: 'gap', label: 'Gap at the fender', unit: 'mm', expect: { kind: 'band', low: 40, high: 60 } }],
     });
     const a = look(done(order, sheets, { type: 'own.changed', own }), sheets);
@@ -107,5 +108,24 @@ describe('a way for wires of one order', () => {
     const off = done(next, sheets, { type: 'way.removed', from: a, to: b });
     expect(length(off)).toBeCloseTo(length(order), 9);
     expect(() => done(off, sheets, { type: 'way.removed', from: a, to: b })).toThrow('not of this order');
+  });
+  it('may lead to a place that the sheet does not have, where a part may stand', () => {
+    const { order, sheets } = demoOrder('drover-2', ['roof-bar']);
+    const at = { x: 900, y: 300, z: 700 };
+    const next = done(order, sheets, { type: 'place.added', name: 'Behind the seat', at, from: 'tunnel', lengthMm: 650 });
+    expect(next.spots).toMatchObject([{ id: 'behind-the-seat', ...at }]);
+    const lamp = addPart(emptyOwn(), part('lamp'), sheets.model).kit;
+    const own = { ...lamp, devices: lamp.devices.map((d) => ({ ...d, place: 'behind-the-seat' })) };
+    expect(() => done(order, sheets, { type: 'own.changed', own })).toThrow('There is no place');
+    const there = done(next, sheets, { type: 'own.changed', own });
+    expect(look(there, sheets).wiring.circuits.find((c) => c.kit.id === OWN_KIT)!.lengthM).toBeGreaterThan(0.65);
+    expect(() => done(there, sheets, { type: 'place.removed', id: 'behind-the-seat' })).toThrow('Lamp is there');
+    expect(() => done(next, sheets, { type: 'place.added', name: 'behind the SEAT', at, from: 'dash', lengthMm: 9 })).toThrow(
+      'there already',
+    );
+    expect(() => done(next, sheets, { type: 'place.added', name: 'x', at, from: 'moon', lengthMm: 9 })).toThrow('not on this unit');
+    const gone = done(next, sheets, { type: 'place.removed', id: 'behind-the-seat' });
+    expect([gone.spots, gone.ways]).toEqual([[], []]);
+    expect(() => done(gone, sheets, { type: 'place.removed', id: 'dash' })).toThrow('not of this order');
   });
 });

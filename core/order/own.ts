@@ -14,6 +14,14 @@ export const emptyOwn = (): Kit => ({
   fits: [{ fits: true }],
 });
 
+const MOST_NAME = 80;
+/** Parts of one order, called by what they are. */
+export function namedOwn(own: Kit): Kit {
+  const loose = own.contents.filter((c) => !c.of.length).map((c) => c.item);
+  const said = [...own.devices.map((d) => d.name), ...own.steps.map((s) => s.title), ...loose].join(', ');
+  return { ...own, name: said.length > MOST_NAME ? `${said.slice(0, MOST_NAME - 1)}…` : said || own.name };
+}
+
 const isWay = (r: UnitModel['runs'][number], w: { from: string; to: string }): boolean =>
   (r.from === w.from && r.to === w.to) || (r.from === w.to && r.to === w.from);
 
@@ -39,16 +47,20 @@ function without(kit: Kit, device: string): Kit {
 
 /** Sheets with what one order has that no sheet says. Putting it in again changes nothing. */
 export function ownSheets(order: OwnWork, given: Sheets): Sheets {
-  const { own, leftOut = [], ways = [] } = order;
+  const { own, leftOut = [], ways = [], spots = [] } = order;
+  const newSpots = spots.filter((p) => !given.model.places.some((x) => x.id === p.id));
   const missing = ways.filter((w) => !given.model.runs.some((r) => isWay(r, w)));
   const kits = given.kits.map((k) =>
     leftOut.reduce((x, l) => (l.kit === x.id && x.devices.some((d) => d.id === l.device) ? without(x, l.device) : x), k),
   );
   const more = own && !kits.some((k) => k.id === OWN_KIT) ? [own] : [];
-  if (!missing.length && !more.length && kits.every((k, i) => k === given.kits[i])) return given;
+  if (!missing.length && !newSpots.length && !more.length && kits.every((k, i) => k === given.kits[i])) return given;
   return {
     ...given,
-    model: missing.length ? { ...given.model, runs: [...given.model.runs, ...missing] } : given.model,
+    model:
+      missing.length || newSpots.length
+        ? { ...given.model, places: [...given.model.places, ...newSpots], runs: [...given.model.runs, ...missing] }
+        : given.model,
     kits: [...kits, ...more],
   };
 }

@@ -20,6 +20,8 @@ const EXPECTED: Record<string, string> = {
   'device.putBack': 'installer lead owner',
   'way.added': 'installer desk lead owner',
   'way.removed': 'installer desk lead owner',
+  'place.added': 'installer desk lead owner',
+  'place.removed': 'installer desk lead owner',
   'box.counted': 'installer desk lead owner',
   'variant.chosen': 'installer desk lead owner',
   'device.placed': 'installer desk lead owner',

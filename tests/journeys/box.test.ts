@@ -228,7 +228,7 @@ describe('one order alone', () => {
   it('gets a part of its own, a step with a reading, a way for wires, and something left out: planned and proved like the rest', async () => {
     const page = await room.person('ines', TABLET);
     const id = await open(room, page, 'Sandbar 21', 'fit');
-    await press(page, 'A part, a step, a reading or a way');
+    await press(page, 'A part, a step, a reading, a place or a way');
     await press(page, 'A part or step of its own');
     await press(page, 'Inside lamp', '[aria-label="Parts shelf"]');
     await openShelf(page);
@@ -252,6 +252,11 @@ describe('one order alone', () => {
     await fill(page, '#way-long', '90 in');
     await press(page, 'Add', 'form:has(#way-long)');
     await sees(page, /A way for wires: .*battery.* to helm/);
+    await fill(page, '#spot-name', 'Under the helm seat');
+    await page.select('#spot-near', 'helm');
+    await fill(page, '#spot-x', '-10 in');
+    await press(page, 'Add', 'form:has(#spot-name)');
+    await sees(page, 'A place: Under the helm seat');
     await station(page, 'Plan');
     await sees(page, 'Lower the seat');
     await expect

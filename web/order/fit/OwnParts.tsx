@@ -37,11 +37,9 @@ function OwnEditor({ onClose }: { onClose: () => void }) {
             <Act onClick={onClose}>Leave</Act>
             <Act
               look="main"
-              disabled={!history.changed || (some && problems.some((p) => p.stops && p.says !== 'an empty box'))}
+              disabled={!history.changed || problems.some((p) => p.stops)}
               onClick={() => {
-                // work without a thing is a box with nothing but its own name in it
-                const whole = own.contents.length ? own : { ...own, contents: [{ item: 'nothing but the work', count: 1, of: [] }] };
-                if (record({ type: 'own.changed', own: some ? whole : null })) {
+                if (record({ type: 'own.changed', own: some ? own : null })) {
                   history.drop();
                   onClose();
                 }
@@ -111,6 +109,77 @@ function NewWay() {
   );
 }
 
+const ZERO = { name: '', near: '', long: '', x: '', y: '', z: '' };
+
+/** A place that the sheet does not have, by how it lies from one that it has. */
+function NewPlace() {
+  const { sheets, record } = useOrder();
+  const units = useUnits();
+  const [typed, setTyped] = useState(ZERO);
+  const [wrong, setWrong] = useState<string | null>(null);
+  const set = (key: keyof typeof ZERO) => (e: { target: { value: string } }) => {
+    setTyped({ ...typed, [key]: e.target.value });
+    setWrong(null);
+  };
+  const add = () => {
+    const near = sheets.model.places.find((p) => p.id === typed.near)!;
+    const off = (text: string) => {
+      const t = text.trim();
+      return t ? parseQuantity(t.replace(/^[-−]/, ''), 'smallLength', units) * (/^[-−]/.test(t) ? -1 : 1) : 0;
+    };
+    try {
+      const [x, y, z] = [off(typed.x), off(typed.y), off(typed.z)];
+      const lengthMm = typed.long.trim() ? parseQuantity(typed.long, 'smallLength', units) : Math.hypot(x, y, z);
+      if (!lengthMm) throw new Error('say how far it is');
+      const at = { x: Math.round(near.x + x), y: Math.round(near.y + y), z: Math.round(near.z + z) };
+      if (record({ type: 'place.added', name: typed.name.trim(), at, from: near.id, lengthMm })) setTyped(ZERO);
+    } catch (e) {
+      setWrong((e as Error).message);
+    }
+  };
+  return (
+    <chakra.form
+      display="grid"
+      gridTemplateColumns="minmax(0, 1.4fr) minmax(0, 1.4fr) repeat(4, minmax(0, 1fr)) auto"
+      gap="8px"
+      alignItems="end"
+      onSubmit={(e) => {
+        e.preventDefault();
+        add();
+      }}
+    >
+      <Labelled id="spot-name" label="A place, called">
+        <Entry id="spot-name" value={typed.name} maxLength={80} autoComplete="off" onChange={set('name')} />
+      </Labelled>
+      <Labelled id="spot-near" label="seen from">
+        <Choice id="spot-near" value={typed.near} onChange={set('near')}>
+          <option value="">choose</option>
+          {sheets.model.places.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </Choice>
+      </Labelled>
+      {(
+        [
+          ['x', 'ahead'],
+          ['y', 'to its left'],
+          ['z', 'up'],
+          ['long', 'as taped'],
+        ] as const
+      ).map(([k, label]) => (
+        <Labelled key={k} id={`spot-${k}`} label={label} error={k === 'long' ? wrong : null}>
+          <Entry id={`spot-${k}`} value={typed[k]} autoComplete="off" fontFamily="mono" onChange={set(k)} />
+        </Labelled>
+      ))}
+      <Act type="submit" disabled={!typed.name.trim() || !typed.near}>
+        Add
+      </Act>
+    </chakra.form>
+  );
+}
+
 /** What this order has that no sheet says: its own parts and steps, what is left out of its kits, ways for wires. */
 export function OwnParts() {
   const { order, given, sheets, record } = useOrder();
@@ -118,9 +187,9 @@ export function OwnParts() {
   const [editing, setEditing] = useState(false);
   const [leaving, setLeaving] = useState<{ kit: string; device: string; name: string } | null>(null);
   const sealed = order.status !== 'open';
-  const { own, leftOut = [], ways = [] } = order;
+  const { own, leftOut = [], ways = [], spots = [] } = order;
   const placeName = (id: string) => sheets.model.places.find((p) => p.id === id)?.name ?? id;
-  if (sealed && !own && !leftOut.length && !ways.length) return null;
+  if (sealed && !own && !leftOut.length && !ways.length && !spots.length) return null;
   const line = { display: 'flex', alignItems: 'center', gap: '12px', py: '6px', borderBottomWidth: '1px', borderColor: 'rule' } as const;
   return (
     <>
@@ -161,10 +230,22 @@ export function OwnParts() {
           )}
         </chakra.div>
       ))}
+      {spots.map((p) => (
+        <chakra.div key={p.id} {...line}>
+          <chakra.span flex="1">
+            <b>A place:</b> {p.name}
+          </chakra.span>
+          {!sealed && (
+            <Act look="quiet" aria-label={`No place ${p.name}`} onClick={() => record({ type: 'place.removed', id: p.id })}>
+              Take off
+            </Act>
+          )}
+        </chakra.div>
+      ))}
       {!sealed && (
         <chakra.details>
           <chakra.summary cursor="pointer" color="accent" py="8px">
-            A part, a step, a reading or a way that no sheet says; or leave something out
+            A part, a step, a reading, a place or a way that no sheet says; or leave something out
           </chakra.summary>
           <chakra.div display="grid" gap="12px" mb="8px">
             {!own && (
@@ -173,6 +254,7 @@ export function OwnParts() {
               </Act>
             )}
             <NewWay />
+            <NewPlace />
             {given.kits.some((k) => k.id !== OWN_KIT && k.devices.length) && (
               <Labelled id="leave-out" label="Leave out of a kit">
                 <Choice
