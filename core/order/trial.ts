@@ -1,5 +1,4 @@
 import type { Order } from '#model/order';
-import type { SheetRef } from '#model/sheet';
 import type { UnitModel } from '#model/unit-model';
 import { applyEvent } from '../events/apply';
 import type { EventBody } from '../events/registry';
@@ -40,8 +39,8 @@ export function trialOrder(model: UnitModel, bodies: readonly EventBody[], openi
 }
 
 /** The event by which a kit comes to an order that is only tried. */
-export const kitAdded = (kit: { id: string; name: string }, revision: SheetRef['revision'] = 1): EventBody => ({
+export const kitAdded = (kit: { id: string; name: string }): EventBody => ({
   type: 'kit.added',
-  kit: { id: kit.id, revision },
+  kit: { id: kit.id, revision: 1 },
   name: kit.name,
 });

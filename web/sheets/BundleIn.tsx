@@ -73,10 +73,13 @@ export function BundleIn({ compared, onDone }: { compared: Compared; onDone: (sa
               borderTopWidth="1px"
               borderColor="rule"
               display="grid"
-              gridTemplateColumns="28px minmax(0, 1fr)"
+              gridTemplateColumns="22px minmax(0, 1fr)"
+              columnGap="12px"
+              alignItems="start"
             >
               <input
                 type="checkbox"
+                style={{ width: 22, height: 22 }}
                 id={id}
                 checked={on.has(keyOf(b))}
                 disabled={b.text === undefined}
