@@ -27,6 +27,10 @@ export interface Route {
 type Edge = { to: string; lengthMm: number; hazards: Hazard[] };
 const graphs = new WeakMap<UnitModel, Map<string, Edge[]>>();
 
+/** Whether a run lies between two places, whichever of them it is told from. */
+export const isRun = (r: { from: string; to: string }, a: string, b: string): boolean =>
+  (r.from === a && r.to === b) || (r.from === b && r.to === a);
+
 /** Length of a run, measured or from its places, millimetres. */
 export function runLength(model: UnitModel, run: Run): number {
   if (run.lengthMm !== undefined) return run.lengthMm;

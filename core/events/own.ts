@@ -1,11 +1,12 @@
 import { positive, Slug, words } from '#model/common';
 import { Kit } from '#model/kit';
 import { OWN_KIT } from '#model/own';
+import { Place } from '#model/unit-model';
+import { isRun } from '../circuit/route';
 import { emptyOwn, namedOwn } from '../order/own';
 import { boxChanges } from '../sheets/edit-kit';
-import { ALL, BENCH, event, Refused } from './definition';
-import { Place } from '#model/unit-model';
 import { freeId } from '../slug';
+import { ALL, BENCH, event, Refused } from './definition';
 import { refuseBegun } from './fit';
 
 /** Ways that one order may have beyond its sheet. */
@@ -64,16 +65,17 @@ export const ownEvents = [
   event({
     type: 'device.putBack',
     may: BENCH,
-    records: { kit: Slug, device: Slug },
+    records: { kit: Slug, device: Slug, name: words(200) },
+    asks: { kit: Slug, device: Slug },
     decide: (command, order, c) => {
-      if (!order.leftOut?.some((l) => l.kit === command.kit && l.device === command.device))
-        throw new Refused('That is not left out.', 'input', 'device');
+      const out = order.leftOut?.find((l) => l.kit === command.kit && l.device === command.device);
+      if (!out) throw new Refused('That is not left out.', 'input', 'device');
       refuseBegun(command.kit, order, c, 'before putting something of it back');
-      return command;
+      return { ...command, name: out.name };
     },
     apply: (order, { kit, device }) => ({ ...order, leftOut: (order.leftOut ?? []).filter((l) => l.kit !== kit || l.device !== device) }),
     touches: (c) => [`device.${c.kit}/${c.device}`],
-    says: (e) => `Not left out after all: ${e.device} of ${e.kit}`,
+    says: (e) => `Not left out after all: ${e.name}`,
   }),
   event({
     type: 'way.added',
@@ -88,7 +90,7 @@ export const ownEvents = [
       };
       const [a, b] = [place(command.from, 'from'), place(command.to, 'to')];
       if (a === b) throw new Refused('A way leads from one place to another.', 'input', 'to');
-      if (c.sheets.model.runs.some((r) => (r.from === a.id && r.to === b.id) || (r.from === b.id && r.to === a.id)))
+      if (c.sheets.model.runs.some((r) => isRun(r, a.id, b.id)))
         throw new Refused('There is a way between these already: measure it at Wire.', 'input', 'to');
       if ((order.ways?.length ?? 0) >= MOST_WAYS) throw new Refused(`${MOST_WAYS} ways are on this order: take one off first.`);
       return { ...command, label: `${a.name} to ${b.name}` };
@@ -100,15 +102,17 @@ export const ownEvents = [
   event({
     type: 'way.removed',
     may: ALL,
-    records: { from: Slug, to: Slug },
-    decide: (command, order) => {
+    records: { from: Slug, to: Slug, label: words(200) },
+    asks: { from: Slug, to: Slug },
+    decide: (command, order, c) => {
       if (!order.ways?.some((w) => w.from === command.from && w.to === command.to))
         throw new Refused('That way is of the sheet, not of this order.', 'input', 'from');
-      return command;
+      const name = (id: string) => c.sheets.model.places.find((p) => p.id === id)?.name ?? id;
+      return { ...command, label: `${name(command.from)} to ${name(command.to)}` };
     },
     apply: (order, { from, to }) => ({ ...order, ways: (order.ways ?? []).filter((w) => w.from !== from || w.to !== to) }),
     touches: (c) => [`way.${c.from}..${c.to}`],
-    says: (e) => `No way for wires after all: ${e.from} to ${e.to}`,
+    says: (e) => `No way for wires after all: ${e.label}`,
   }),
   event({
     type: 'place.added',
@@ -140,15 +144,16 @@ export const ownEvents = [
   event({
     type: 'place.removed',
     may: ALL,
-    records: { id: Slug },
+    records: { id: Slug, name: words(80) },
+    asks: { id: Slug },
     decide: (command, order) => {
-      if (!order.spots?.some((p) => p.id === command.id))
-        throw new Refused('That place is of the sheet, not of this order.', 'input', 'id');
+      const spot = order.spots?.find((p) => p.id === command.id);
+      if (!spot) throw new Refused('That place is of the sheet, not of this order.', 'input', 'id');
       const there = [...(order.own?.devices ?? []), ...(order.own?.steps ?? [])].find((x) => x.place === command.id);
       if (there) throw new Refused(`${'title' in there ? there.title : there.name} is there: put it elsewhere first.`);
       const job = order.jobs?.find((j) => j.place === command.id);
       if (job) throw new Refused(`${job.title} is done there: take it off first.`);
-      return command;
+      return { ...command, name: spot.name };
     },
     apply: (order, { id }) => ({
       ...order,
@@ -156,6 +161,6 @@ export const ownEvents = [
       ways: (order.ways ?? []).filter((w) => w.from !== id && w.to !== id),
     }),
     touches: (c) => [`place.${c.id}`],
-    says: (e) => `No such place after all: ${e.id}`,
+    says: (e) => `No such place after all: ${e.name}`,
   }),
 ] as const;

@@ -39,7 +39,7 @@ const LINES: [EventBody, string][] = [
     { type: 'device.leftOut', kit: 'road-kit', device: 'mirror-left', name: 'Left mirror', reason: 'has one' },
     'Left out: Left mirror, because has one',
   ],
-  [{ type: 'device.putBack', kit: 'road-kit', device: 'mirror-left' }, 'Not left out after all: mirror-left of road-kit'],
+  [{ type: 'device.putBack', kit: 'road-kit', device: 'mirror-left', name: 'Left mirror' }, 'Not left out after all: Left mirror'],
   [
     { type: 'way.added', from: 'dash', to: 'rear-frame', lengthMm: 2400, label: 'dash to rear frame' },
     'A way for wires: dash to rear frame, 2400 mm',
@@ -48,8 +48,8 @@ const LINES: [EventBody, string][] = [
     { type: 'place.added', id: 'shelf', name: 'shelf', at: { x: 1, y: 2, z: 3 }, from: 'dash', lengthMm: 400 },
     'A place of this order: shelf, 400 mm from dash',
   ],
-  [{ type: 'place.removed', id: 'shelf' }, 'No such place after all: shelf'],
-  [{ type: 'way.removed', from: 'dash', to: 'rear-frame' }, 'No way for wires after all: dash to rear-frame'],
+  [{ type: 'place.removed', id: 'shelf', name: 'shelf' }, 'No such place after all: shelf'],
+  [{ type: 'way.removed', from: 'dash', to: 'rear-frame', label: 'dash to rear frame' }, 'No way for wires after all: dash to rear frame'],
   [{ type: 'box.counted', kit: 'roof-bar', item: 0, count: 1, label: 'clamp' }, 'Box of roof-bar: 1 × clamp'],
   [
     { type: 'variant.chosen', kit: 'aux-lamps', variant: 'feed', option: 'plug', label: 'How the lamps are fed: ready harness' },

@@ -25,9 +25,12 @@ export interface OpenValue {
   within: number;
 }
 
+/** A place on the left as its other side is called. */
+export const rightOf = (place: string): string => place.replace(/(^|-)left(?=$|-)/, '$1right');
+
 /** The same place on the other side; null where it stands by itself. */
 export function otherSide(model: Pick<UnitModel, 'places'>, place: string): string | null {
-  const id = place.replace(/(^|-)left(?=$|-)/, '$1right');
+  const id = rightOf(place);
   return id !== place && model.places.some((p) => p.id === id) ? id : null;
 }
 

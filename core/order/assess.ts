@@ -208,15 +208,12 @@ function asOfOrder(order: Order, raw: Sheets, memo: Memo): Sheets {
     own || leftOut?.length || ways?.length || spots?.length
       ? memo.once('own', [raw.model, ...raw.kits, JSON.stringify([own, leftOut, ways, spots])], () => ownSheets(order, raw))
       : raw;
-  return order.values
-    ? {
-        ...given,
-        packs: raw.packs,
-        model: memo.once('valued', [given.model, JSON.stringify(order.values)], () => valued(given.model, order.values)),
-      }
-    : given === raw
-      ? raw
-      : { ...given, packs: raw.packs };
+  if (!order.values && given === raw) return raw;
+  const model = order.values
+    ? memo.once('valued', [given.model, JSON.stringify(order.values)], () => valued(given.model, order.values))
+    : given.model;
+  // packs change more often than what an order has of its own
+  return { ...given, packs: raw.packs, model };
 }
 
 /** Wiring, power, lamps and fit of an order, as far as no work decides on them. */

@@ -1,7 +1,7 @@
 import type { Kit } from '#model/kit';
 import { OWN_KIT, type OwnWork } from '#model/own';
 import type { Sheets } from '#model/sheet';
-import type { UnitModel } from '#model/unit-model';
+import { isRun } from '../circuit/route';
 import { pairsOf } from '#model/box';
 import { removeHarness } from '../shelf/ready-harness';
 import { newKit, removeDevice } from '../sheets/edit-kit';
@@ -21,9 +21,6 @@ export function namedOwn(own: Kit): Kit {
   const said = [...own.devices.map((d) => d.name), ...own.steps.map((s) => s.title), ...loose].join(', ');
   return { ...own, name: said.length > MOST_NAME ? `${said.slice(0, MOST_NAME - 1)}…` : said || own.name };
 }
-
-const isWay = (r: UnitModel['runs'][number], w: { from: string; to: string }): boolean =>
-  (r.from === w.from && r.to === w.to) || (r.from === w.to && r.to === w.from);
 
 /**
  * A kit without a device that is left out: what only mounts or proves it is not done, and a lead that goes to nothing else stays in
@@ -49,7 +46,7 @@ function without(kit: Kit, device: string): Kit {
 export function ownSheets(order: OwnWork, given: Sheets): Sheets {
   const { own, leftOut = [], ways = [], spots = [] } = order;
   const newSpots = spots.filter((p) => !given.model.places.some((x) => x.id === p.id));
-  const missing = ways.filter((w) => !given.model.runs.some((r) => isWay(r, w)));
+  const missing = ways.filter((w) => !given.model.runs.some((r) => isRun(r, w.from, w.to)));
   const kits = given.kits.map((k) =>
     leftOut.reduce((x, l) => (l.kit === x.id && x.devices.some((d) => d.id === l.device) ? without(x, l.device) : x), k),
   );

@@ -55,7 +55,7 @@ describe('a box’s sheet as it is edited', () => {
   });
   it('tells what is otherwise, in words', () => {
     const said = boxChanges(roof, changeStep(changeDevice(roof, 'bar', { massKg: 4 }), 'aim', { minutes: 9 }));
-    expect(said).toEqual(['Device “Roof bar lamp”: mass kg 3.2; now 4', 'Step “Aim the bar”: minutes 4; now 9']);
+    expect(said).toEqual(['Device “Roof bar lamp”: mass 3.2 kg; now 4 kg', 'Step “Aim the bar”: minutes 4; now 9']);
     expect(boxChanges(null, roof)).toEqual(['New: 5 pieces, 2 devices, 4 steps']);
   });
   it('is copied under a name of its own', () => {

@@ -1,11 +1,11 @@
 import type { Point } from '#model/lamp';
 import type { Hazard, UnitModel } from '#model/unit-model';
 import { UnitModel as Schema } from '#model/unit-model';
-import { runLength } from '../circuit/route';
+import { isRun, runLength } from '../circuit/route';
 import { ImpossibleInput } from '../errors';
 import { otherSide } from '../known/values';
 import { freeId } from '../slug';
-import { neededFirst } from './edit-things';
+import { allBefore } from '../plan/precedence';
 import { fieldChanges, listChanges } from './say-changes';
 
 export type Axis = keyof Point;
@@ -99,8 +99,6 @@ export function removePlace(m: UnitModel, id: string): UnitModel {
   };
 }
 
-const isRun = (r: UnitModel['runs'][number], a: string, b: string) => (r.from === a && r.to === b) || (r.from === b && r.to === a);
-
 /** A way for wires between two places that has none yet. @throws ImpossibleInput where there is one, or both are the same */
 export function addRun(m: UnitModel, from: string, to: string): UnitModel {
   if (from === to) throw new ImpossibleInput('a way leads from one place to another', 'to');
@@ -164,7 +162,7 @@ export function sheetProblems(m: UnitModel): SheetProblem[] {
         return { place: at?.id ?? null, says: `${at ? `${at.name}: ` : `${i.path.join('.')}: `}${i.message}`, stops: true };
       });
   for (const p of m.panels)
-    if (neededFirst(m.panels, p.id).has(p.id))
+    if (allBefore(m.panels, p.id).has(p.id))
       out.push({ place: null, says: `${p.name}: it would have to be off before itself`, stops: true });
   for (const f of [...m.powerPoints, ...m.factoryWires])
     if (f.fuseA !== undefined && f.usedA > f.fuseA)

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { UnitModel } from '#model/unit-model';
 import { demoModel } from '../../tests/demo-sheets';
+import { allBefore } from '../plan/precedence';
 import { makeSheet } from '../archetype/make-sheet';
 import { howKnown } from '../known/pointer';
 import { openValues } from '../known/values';
@@ -17,7 +18,6 @@ import {
   changeThing,
   curvePoints,
   moveCurvePoint,
-  neededFirst,
   removePanel,
   removeThing,
   THINGS,
@@ -66,7 +66,7 @@ describe('panels', () => {
     const a = addPanel(drover, 'Bed', typed);
     const b = addPanel(a.model, 'Bed liner', typed);
     const waits = changePanel(b.model, a.id, { after: [b.id] }, typed);
-    expect([...neededFirst(waits.panels, a.id)]).toEqual([b.id]);
+    expect([...allBefore(waits.panels, a.id)]).toEqual([b.id]);
     expect(() => changePanel(waits, b.id, { after: [a.id] }, typed)).toThrow('off before itself');
     expect(() => changePanel(waits, a.id, { after: [a.id] }, typed)).toThrow('off before itself');
     const gone = removePanel(waits, b.id);

@@ -1,5 +1,6 @@
 import { Equipment, FactoryWire, GroundPoint, Panel, PowerPoint, type UnitModel } from '#model/unit-model';
 import { ImpossibleInput } from '../errors';
+import { allBefore } from '../plan/precedence';
 import { freeId } from '../slug';
 import type { Typed } from './edit-model';
 
@@ -89,26 +90,10 @@ export function addPanel(m: UnitModel, name: string, typed: Typed): { model: Uni
   return { id, model: { ...m, known: read(m, [`/panels/${id}`], typed), panels: [...m.panels, made] } };
 }
 
-/** Panels that must be off before one, and before those, and so on. */
-export function neededFirst(panels: UnitModel['panels'], id: string): Set<string> {
-  const out = new Set<string>();
-  const walk = (p: string) =>
-    panels
-      .find((x) => x.id === p)
-      ?.after.forEach((a) => {
-        if (!out.has(a)) {
-          out.add(a);
-          walk(a);
-        }
-      });
-  walk(id);
-  return out;
-}
-
 /** A panel that is otherwise. @throws ImpossibleInput for one that would need itself off first */
 export function changePanel(m: UnitModel, id: string, change: Partial<Panel>, typed: Typed): UnitModel {
   const panels = m.panels.map((p) => (p.id === id ? { ...p, ...change } : p));
-  if (neededFirst(panels, id).has(id)) throw new ImpossibleInput('it would have to be off before itself', 'after');
+  if (allBefore(panels, id).has(id)) throw new ImpossibleInput('it would have to be off before itself', 'after');
   return {
     ...m,
     known: read(

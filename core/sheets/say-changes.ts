@@ -9,9 +9,23 @@ interface Thing {
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 const plain = (v: unknown): v is string | number => typeof v === 'string' || typeof v === 'number';
 const LONGEST = 60;
+/** Ends of a field’s name that tell its unit, the longer first. */
+const UNITS = [
+  ['Minutes', 'min'],
+  ['Mm', 'mm'],
+  ['Kg', 'kg'],
+  ['Nm', 'N·m'],
+  ['Ma', 'mA'],
+  ['Ah', 'Ah'],
+  ['A', 'A'],
+  ['W', 'W'],
+  ['V', 'V'],
+] as const;
 
 function sayChange(key: string, was: unknown, now: unknown): string {
-  const word = key.replace(/[A-Z]/g, (l) => ` ${l.toLowerCase()}`);
+  const unit = UNITS.find(([end]) => key.endsWith(end));
+  const word = (unit ? key.slice(0, -unit[0].length) : key).replace(/[A-Z]/g, (l) => ` ${l.toLowerCase()}`);
+  if (unit && typeof now === 'number') return `${word}${typeof was === 'number' ? ` ${was} ${unit[1]}; now` : ''} ${now} ${unit[1]}`;
   if (plain(was) && plain(now) && String(was).length + String(now).length < LONGEST) return `${word} ${was}; now ${now}`;
   return plain(now) && was === undefined ? `${word} ${now}` : word;
 }

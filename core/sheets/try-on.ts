@@ -64,11 +64,12 @@ export function tryOn(
       name: c.circuit.name,
       verdict: c.verdict,
       says: [
-        c.feed
-          ? `${c.feed.name}${c.trigger ? `, by a relay that ${c.trigger.name} asks` : ''}`
+        // what has no feed says so among its problems
+        ...(c.feed
+          ? [`${c.feed.name}${c.trigger ? `, by a relay that ${c.trigger.name} asks` : ''}`]
           : c.circuit.taps
-            ? 'joined to the unit’s own wire'
-            : 'no feed',
+            ? ['joined to the unit’s own wire']
+            : []),
         ...(c.awg === null ? [] : [`${awgName(c.awg)} AWG of the ${c.wireFrom === 'both' ? 'box and the shelf' : c.wireFrom}`]),
         ...(c.fuseA === null ? (c.guardedBy ? [`guarded by ${c.guardedBy}`] : []) : [`${c.fuseA} A`]),
         ...(c.dropPct === null ? [] : [`drop ${c.dropPct.toFixed(1)} %`]),

@@ -1,12 +1,13 @@
 import { Circuit, Content, Device, type Kit } from '#model/kit';
 import { Lead } from '#model/parts';
 import type { UnitModel } from '#model/unit-model';
+import { rightOf } from '../known/values';
 import { freeId } from '../slug';
 import { circuitNets, moduleNets } from './nets';
 import type { ShelfPart } from './parts';
 
 /** The place on the other side, by name; the same where a place has no side. */
-const across = (place: string): string => place.replace(/(^|-)left(?=$|-)/, '$1right').replace(/(^|-)port(?=$|-)/, '$1starboard');
+const across = (place: string): string => rightOf(place).replace(/(^|-)port(?=$|-)/, '$1starboard');
 
 const cap = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
 

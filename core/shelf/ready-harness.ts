@@ -4,7 +4,7 @@ import { Content, type Circuit, type Device, type Kit } from '#model/kit';
 import { circuitLoad } from '../circuit/load';
 import { freeId } from '../slug';
 import { allowable } from '../wire-rules/allowable';
-import { FUSE_FACTOR, FUSE_SIZES } from '../wire/fuse';
+import { FUSE_SIZES, fuseFor } from '../wire/fuse';
 import { feedsHarness, withLeads } from './add-part';
 import { moduleNets, plainNets, sideOf, type Net } from './nets';
 
@@ -71,7 +71,7 @@ function relayNets(kit: Kit, c: Circuit): (Net & { relay?: ('30' | '85' | '86' |
 /** The fuse that a circuit’s load asks for, and the thinnest wire that it may guard. */
 function sizes(kit: Kit, c: Circuit): { fuseA: number; awg: number } {
   const amps = circuitLoad({ facts: {} }, kit, c, c.volts).continuousA ?? 0;
-  const asks = FUSE_SIZES.find((f) => f >= amps * FUSE_FACTOR) ?? FUSE_SIZES.at(-1)!;
+  const asks = fuseFor(amps) ?? FUSE_SIZES.at(-1)!;
   const fuseA = Math.min(asks, c.fuseMaxA ?? Infinity);
   const awg = GAUGES.find((g) => g <= c.awgMin && allowable({ awg: g }) >= fuseA) ?? GAUGES.at(-1)!;
   return { fuseA, awg };

@@ -26,16 +26,21 @@ export const fuseColour = (ratingA: number): string => BLADE_COLOURS.find(([a]) 
 /** Fuse rule: this many times the continuous amperes. Common practice, no source. */
 export const FUSE_FACTOR = 1.25;
 
+/** The standard size that a load asks for, whatever may limit it; undefined beyond the largest. */
+export const fuseFor = (continuousA: number): number | undefined => FUSE_SIZES.find((a) => a >= continuousA * FUSE_FACTOR - 1e-9);
+
 /**
  * The fuse for a circuit: at least 1.25 × the continuous amperes, the next standard size up, and not above the
  * wire's allowable amperes nor the device maker's maximum.
  * @throws ImpossibleInput when no standard size fits between
  */
 export function chooseFuse(continuousA: number, wireAmpacityA: number, deviceMaxA?: number): { ratingA: number; colour: string } {
-  const least = continuousA * FUSE_FACTOR;
-  const ratingA = FUSE_SIZES.find((a) => a >= least - 1e-9);
+  const ratingA = fuseFor(continuousA);
   if (ratingA === undefined)
-    throw new ImpossibleInput(`${round(least)} A is beyond the largest standard fuse (${FUSE_SIZES.at(-1)} A)`, 'continuousA');
+    throw new ImpossibleInput(
+      `${round(continuousA * FUSE_FACTOR)} A is beyond the largest standard fuse (${FUSE_SIZES.at(-1)} A)`,
+      'continuousA',
+    );
   if (ratingA > wireAmpacityA)
     throw new ImpossibleInput(
       `a ${ratingA} A fuse is needed, above the ${round(wireAmpacityA)} A that the wire may carry: use a thicker wire`,

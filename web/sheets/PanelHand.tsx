@@ -1,6 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
-import { changePanel, neededFirst, removePanel } from '#core/sheets/edit-things';
+import { allBefore } from '#core/plan/precedence';
+import { changePanel, removePanel } from '#core/sheets/edit-things';
 import type { Typed } from '#core/sheets/edit-model';
 import type { Panel, UnitModel } from '#model/unit-model';
 import { Act, Entry } from '../app/ui';
@@ -66,14 +67,14 @@ export function PanelHand({
         <Toggles
           label="Off before it"
           // what waits for this one cannot come before it
-          options={model.panels.filter((x) => x.id !== id && !neededFirst(model.panels, x.id).has(id))}
+          options={model.panels.filter((x) => x.id !== id && !allBefore(model.panels, x.id).has(id))}
           on={p.after}
           onToggle={(a, on) => set({ after: on ? [...p.after, a] : p.after.filter((x) => x !== a) })}
         />
       )}
       {p.after.length > 0 && (
         <chakra.p fontSize="14px" color="quiet">
-          First off: {[...neededFirst(model.panels, id)].map(name).join(', ')}.
+          First off: {[...allBefore(model.panels, id)].map(name).join(', ')}.
         </chakra.p>
       )}
       <chakra.div>
