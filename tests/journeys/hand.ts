@@ -157,15 +157,24 @@ export async function go(page: Page, path: string): Promise<void> {
     history.pushState({}, '', p);
     dispatchEvent(new PopStateEvent('popstate'));
   }, path);
-  await page.waitForFunction(
-    (p: string) =>
-      location.pathname + location.search === p &&
-      !!document.querySelector('main h1, main h2, main h3') &&
-      // the address changes before what stands at it
-      [location.pathname.split('/').at(-1), undefined].includes(document.querySelector<HTMLElement>('main')?.dataset.station),
-    { polling: 100 },
-    path,
-  );
+  await page
+    .waitForFunction(
+      (p: string) =>
+        location.pathname + location.search === p &&
+        document.querySelector<HTMLElement>('[data-part=page]')?.dataset.at === location.pathname &&
+        // a paper lies over the page
+        !!document.querySelector(':is(main, [data-paper]) :is(h1, h2, h3)'),
+      { polling: 100 },
+      path,
+    )
+    .catch(async () => {
+      const { at, shown, text } = await page.evaluate(() => ({
+        at: location.pathname + location.search,
+        shown: document.querySelector<HTMLElement>('[data-part=page]')?.dataset.at,
+        text: document.body.innerText,
+      }));
+      throw new Error(`${path} was asked for; the address is ${at}, shown is ${shown}; the screen says: ${text.slice(0, 900)}`);
+    });
   await page.waitForNetworkIdle({ idleTime: 120, concurrency: 2, timeout: 5000 }).catch(() => undefined);
 }
 

@@ -84,6 +84,7 @@ export function Frame() {
 
 function Inside() {
   const navigate = useNavigate();
+  const { pathname } = useLocation();
   const client = useQueryClient();
   const session = useQuery(queries.session);
   const [helping, setHelping] = useState(false);
@@ -157,7 +158,16 @@ function Inside() {
           {session.data?.name}
         </RailButton>
       </chakra.nav>
-      <chakra.div minW={0} height="100%" overflow="hidden" display="grid" gridTemplateRows="minmax(0, 1fr) auto auto" data-part="page">
+      <chakra.div
+        minW={0}
+        height="100%"
+        overflow="hidden"
+        display="grid"
+        gridTemplateRows="minmax(0, 1fr) auto auto"
+        data-part="page"
+        // the address in the bar changes before what stands at it
+        data-at={pathname}
+      >
         <chakra.div minH={0} overflow="hidden">
           <Outlet />
         </chakra.div>

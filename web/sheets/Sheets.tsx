@@ -120,8 +120,9 @@ export function Sheets() {
             <FileUp size={18} aria-hidden /> Import sheets
           </Act>
         )}
-        {may(person.role, 'sheets.import') && models.length > 0 && (
-          <Act width="100%" mt="8px" onClick={() => setBeginning({ from: null })}>
+        {/* there from the first moment: what stands under it does not move when the sheets arrive */}
+        {may(person.role, 'sheets.import') && (
+          <Act width="100%" mt="8px" disabled={!models.length} onClick={() => setBeginning({ from: null })}>
             <PackagePlus size={18} aria-hidden /> A new box
           </Act>
         )}
