@@ -30,6 +30,10 @@ export const Known = z.strictObject({
 });
 export type Known = z.infer<typeof Known>;
 
+/** A value that one build has otherwise than its model, and how it is known there. */
+export const BuildValue = z.strictObject({ value: z.number(), known: Known });
+export type BuildValue = z.infer<typeof BuildValue>;
+
 /** A value of the unit as somebody read it off or measured it on an order. */
 export interface ValueRead {
   value: number;

@@ -13,7 +13,7 @@ import {
   words,
 } from './common';
 import { Connector } from './box';
-import { Known, Pointer } from './known';
+import { BuildValue, Known, Pointer } from './known';
 import { Flasher, lampFields, Obstacle } from './lamp';
 import { Condition, LoadLawName, WireFunction } from './parts';
 
@@ -227,7 +227,17 @@ export const UnitModel = z
     /** what its kind comes as where that decides how it looks; left out: the first */
     body: BodyShape.optional(),
     years: z.strictObject({ from: z.number().int().min(1900).max(2101), to: z.number().int().min(1900).max(2101) }),
-    builds: z.array(z.strictObject({ id: Slug, name: words(60), note: words(300).optional() })).min(1, 'at least one build'),
+    builds: z
+      .array(
+        z.strictObject({
+          id: Slug,
+          name: words(60),
+          note: words(300).optional(),
+          /** figures that are otherwise on this build, by pointer */
+          values: z.record(Pointer, BuildValue).optional(),
+        }),
+      )
+      .min(1, 'at least one build'),
     identity: z.enum(['vin', 'hin', 'maker']),
     meter: z.enum(['hours', 'distance']),
     dims: z.strictObject({

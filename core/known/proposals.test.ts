@@ -4,14 +4,14 @@ import { makeSheet } from '../archetype/make-sheet';
 import { demoModel } from '../../tests/demo-sheets';
 import { combined, proposals, withProposal, type Evidence } from './proposals';
 import { howKnown } from './pointer';
-import { openValue, valueAt } from './values';
+import { openValue, valueAt, valued, withBuildValue } from './values';
 
 const model = makeSheet(
   { body: 'motorcycle-road', maker: 'Hollin', name: 'Reed', year: 2024, figures: {} },
   { at: '2026-03-01T08:00:00.000Z', by: 'tor' },
 );
 const CURVE = '/electrical/source/curve';
-const found = (value: number, number: number, pointer = CURVE): Evidence => ({
+const found = (value: number, number: number, pointer = CURVE, build = 'any'): Evidence => ({
   pointer,
   value,
   how: 'measured',
@@ -19,6 +19,7 @@ const found = (value: number, number: number, pointer = CURVE): Evidence => ({
   by: 'tor',
   order: `o${number}`,
   number,
+  build,
 });
 const v = openValue(model, CURVE)!;
 
@@ -46,7 +47,7 @@ describe('what several orders found of one value', () => {
     const c = combined(v, [found(10, 2), found(21, 4)]);
     expect(c).toMatchObject({ value: null, spread: null });
     expect(c.evidence.every((e) => e.contradicts)).toBe(true);
-    expect(withProposal(model, { of: v, ...c }, { at: '2026-03-09T08:00:00.000Z', by: 'ines' })).toBe(model);
+    expect(withProposal(model, { of: v, ...c, builds: [] }, { at: '2026-03-09T08:00:00.000Z', by: 'ines' })).toBe(model);
   });
 });
 
@@ -65,6 +66,28 @@ describe('back to the sheet', () => {
         .find((p) => p.of.pointer === CURVE)!
         .evidence.map((e) => e.number),
     ).toEqual([12]);
+  });
+  it('a value narrowed to a build stands on its units alone, and the others keep what the model says', () => {
+    const drover = demoModel('drover-2');
+    const ofAll = valueAt(drover, CURVE)!;
+    // two builds that contradict each other: nobody knows which is right, and each is right
+    const evidence = [found(24, 2, CURVE, 'cab'), found(24.4, 3, CURVE, 'cab'), found(33, 4, CURVE, 'open'), found(33.4, 5, CURVE, 'open')];
+    const [p] = proposals(drover, evidence);
+    expect(p).toMatchObject({ value: null, builds: [{ build: 'cab' }, { build: 'open' }] });
+    const by = { at: '2026-03-09T08:00:00.000Z', by: 'ines' };
+    const taken = UnitModel.parse(withProposal(drover, p!, by, 'cab'));
+    expect(valueAt(taken, CURVE)).toBe(ofAll);
+    expect(valueAt(valued(taken, 'cab'), CURVE)).toBeCloseTo(24.2, 1);
+    expect(howKnown(valued(taken, 'cab'), CURVE)).toMatchObject({ how: 'measured', by: 'ines', note: 'orders 2, 3' });
+    expect(valueAt(valued(taken, 'open'), CURVE)).toBe(ofAll);
+    // put in once, and what is read on a unit stands above it
+    expect(valued(valued(taken, 'cab'), 'cab')).toEqual(valued(taken, 'cab'));
+    const read = { [CURVE]: { value: 22, how: 'measured' as const, at: by.at, by: 'tor' } };
+    expect(valueAt(valued(taken, 'cab', read), CURVE)).toBeCloseTo(22, 6);
+    // what its units found is no news any more; what the others found still is
+    expect(proposals(taken, evidence).map((x) => x.builds.map((b) => b.build))).toEqual([['open']]);
+    expect(withBuildValue(taken, 'cab', CURVE, null)).toEqual(drover);
+    expect(withProposal(drover, p!, by, 'none')).toBe(drover);
   });
   it('a maker’s figure may be put right by the bench too, and what is on no unit of it is left out', () => {
     const drover = demoModel('drover-2');

@@ -102,7 +102,7 @@ export class Studying {
     private readonly settings: Settings,
     private readonly off: ReadonlySet<string>,
   ) {
-    this.model = valued(given.model, order.values);
+    this.model = valued(given.model, order.unit.build, order.values);
     this.values = openValues(this.model);
     this.base = outcomes(this.on(this.model));
   }

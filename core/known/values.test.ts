@@ -61,7 +61,7 @@ describe.each(BODIES.map((b) => b.id))('values of a %s', (id) => {
   });
   it('once read or measured they count, are not asked for again, and say by whom', () => {
     const v = openValues(m)[0]!;
-    const x = valued(m, { [v.pointer]: read(v.spread[1], v.how) });
+    const x = valued(m, 'any', { [v.pointer]: read(v.spread[1], v.how) });
     expect(valueAt(x, v.pointer)).toBeCloseTo(v.spread[1], 6);
     expect(howKnown(x, v.pointer)).toMatchObject({ how: v.how, by: 'tor' });
     expect(openValues(x).map((o) => o.pointer)).toEqual(
@@ -85,11 +85,11 @@ describe('what goes with a value', () => {
   it('places follow the width until they are measured, and both sides are alike until one is', () => {
     const m = made('side-by-side-2-open');
     const y = (u: UnitModel, p: string) => u.places.find((q) => q.id === p)!.y;
-    const wide = valued(m, { '/dims/widthMm': read(1738) });
+    const wide = valued(m, 'any', { '/dims/widthMm': read(1738) });
     expect(y(wide, 'head-left')).toBeGreaterThan(y(m, 'head-left'));
-    const held = valued(m, { '/dims/widthMm': read(1738), '/places/head-left/y': read(500) });
+    const held = valued(m, 'any', { '/dims/widthMm': read(1738), '/places/head-left/y': read(500) });
     expect([y(held, 'head-left'), y(held, 'head-right')]).toEqual([500, -500]);
-    const high = valued(m, { '/places/head-left/z': read(900), '/places/head-right/z': read(880) });
+    const high = valued(m, 'any', { '/places/head-left/z': read(900), '/places/head-right/z': read(880) });
     expect(['head-left', 'head-right'].map((p) => high.places.find((q) => q.id === p)!.z)).toEqual([900, 880]);
   });
   it('whatever is read in whatever order, the sheet is the same', () => {
@@ -97,7 +97,7 @@ describe('what goes with a value', () => {
     const list = openValues(m).slice(0, 12);
     fc.assert(
       fc.property(fc.shuffledSubarray(list, { minLength: 2, maxLength: 6 }), (some) => {
-        const of = (l: typeof some) => valued(m, Object.fromEntries(l.map((v) => [v.pointer, read(v.spread[0])])));
+        const of = (l: typeof some) => valued(m, 'any', Object.fromEntries(l.map((v) => [v.pointer, read(v.spread[0])])));
         expect(of([...some].reverse())).toEqual(of(some));
       }),
       { numRuns: 30 },
@@ -155,7 +155,7 @@ describe('a way that is only assumed', () => {
     expect(wayDoubt(m, [...places].reverse())![0]).toBeCloseTo(low, 9);
   });
   it('and known once each of its runs was taped; a maker’s sheet has no doubt', () => {
-    const taped = valued(m, Object.fromEntries(m.runs.map((r) => [`/runs/${r.from}..${r.to}/lengthMm`, read(900)])));
+    const taped = valued(m, 'any', Object.fromEntries(m.runs.map((r) => [`/runs/${r.from}..${r.to}/lengthMm`, read(900)])));
     expect(wayDoubt(taped, places)).toBeNull();
     expect(wayDoubt(demoModel('drover-2'), ['battery', 'bus-bar', 'dash'])).toBeNull();
     expect(sayAssumed(demoModel('drover-2'))).toBe('');

@@ -1,4 +1,4 @@
-import type { ValueRead } from '#model/known';
+import type { BuildValue, ValueRead } from '#model/known';
 import type { UnitModel } from '#model/unit-model';
 import { runLength } from '../circuit/route';
 import { sourceAmps } from '../energy/source';
@@ -94,16 +94,43 @@ export function withValue(model: UnitModel, pointer: string, value: number): Uni
   return withAt(paired, pointer, value);
 }
 
-/** A sheet with what was read or measured on one unit: those values count, and say how they are known. */
-export function valued(model: UnitModel, values: Readonly<Record<string, ValueRead>> | undefined): UnitModel {
+const putIn = (model: UnitModel, values: Readonly<Record<string, BuildValue>>): UnitModel => {
   // the whole before its parts: what was measured of a place stands, whatever size is put in
-  const pointers = Object.keys(values ?? {}).sort((a, b) => Number(SIZE.test(b)) - Number(SIZE.test(a)) || a.localeCompare(b));
+  const pointers = Object.keys(values).sort((a, b) => Number(SIZE.test(b)) - Number(SIZE.test(a)) || a.localeCompare(b));
   return pointers.reduce((m, p) => {
-    const { value, how, by, at } = values![p]!;
-    const changed = withValue(m, p, value);
-    return { ...changed, known: { ...changed.known, [p]: { how, by, at } } };
+    // of something that is no longer there nothing is said
+    if (valueAt(m, p) === undefined) return m;
+    const changed = withValue(m, p, values[p]!.value);
+    return { ...changed, known: { ...changed.known, [p]: values[p]!.known } };
   }, model);
+};
+
+/**
+ * A sheet with what was read or measured on one unit: those values count, and say how they are known. Before them counts what its
+ * build has otherwise than its model.
+ */
+export function valued(model: UnitModel, build: string, values: Readonly<Record<string, ValueRead>> = {}): UnitModel {
+  const read = Object.entries(values).map(([p, { value, how, by, at }]) => [p, { value, known: { how, by, at } }] as const);
+  const own = model.builds.find((b) => b.id === build)?.values;
+  const all = { ...own, ...Object.fromEntries(read) };
+  if (!Object.keys(all).length) return model;
+  const put = putIn(model, all);
+  // what stands in the sheet by now is not put in again over what comes after
+  return own ? { ...put, builds: put.builds.map((b) => (b.id === build ? bare(b) : b)) } : put;
 }
+
+const bare = ({ values: _, ...b }: UnitModel['builds'][number]): UnitModel['builds'][number] => b;
+
+/** What one build has otherwise, put into its sheet or, with null, taken out again. */
+export const withBuildValue = (model: UnitModel, build: string, pointer: string, value: BuildValue | null): UnitModel => ({
+  ...model,
+  builds: model.builds.map((b) => {
+    if (b.id !== build) return b;
+    const { [pointer]: _, ...others } = b.values ?? {};
+    const values = value ? { ...others, [pointer]: value } : others;
+    return Object.keys(values).length ? { ...b, values } : bare(b);
+  }),
+});
 
 const sentence = (text: string): string => text.replace(/^./, (c) => c.toUpperCase());
 

@@ -50,16 +50,18 @@ function changeKit(kit: Kit, c: PowerChange): Kit {
 export function changedSheets(order: Order, given: Sheets): Sheets {
   // putting the same values in again changes nothing
   const whole = ownSheets(order, given);
-  const known = order.values ? { ...whole, model: valued(whole.model, order.values) } : whole;
+  const model = valued(whole.model, order.unit.build, order.values);
+  const known = model === whole.model ? whole : { ...whole, model };
   const sheets = lampSheets(order, boxSheets(order, known));
   if (!order.changes.length) return sheets;
-  let { model, kits } = sheets;
+  let changed = sheets.model;
+  let { kits } = sheets;
   for (const { change } of order.changes) {
-    const electrical = changeUnit(model.electrical, change);
-    if (electrical !== model.electrical) model = { ...model, electrical };
+    const electrical = changeUnit(changed.electrical, change);
+    if (electrical !== changed.electrical) changed = { ...changed, electrical };
     kits = kits.map((k) => changeKit(k, change));
   }
-  return { ...sheets, model, kits };
+  return { ...sheets, model: changed, kits };
 }
 
 /** Sheets with what was agreed, and with the source as the bench measured it. */

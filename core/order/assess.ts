@@ -208,10 +208,9 @@ function asOfOrder(order: Order, raw: Sheets, memo: Memo): Sheets {
     own || leftOut?.length || ways?.length || spots?.length
       ? memo.once('own', [raw.model, ...raw.kits, JSON.stringify([own, leftOut, ways, spots])], () => ownSheets(order, raw))
       : raw;
-  if (!order.values && given === raw) return raw;
-  const model = order.values
-    ? memo.once('valued', [given.model, JSON.stringify(order.values)], () => valued(given.model, order.values))
-    : given.model;
+  const { build } = order.unit;
+  const model = memo.once('valued', [given.model, build, JSON.stringify(order.values)], () => valued(given.model, build, order.values));
+  if (model === raw.model && given === raw) return raw;
   // packs change more often than what an order has of its own
   return { ...given, packs: raw.packs, model };
 }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { openValue, tooFar, withValue } from '#core/known/values';
+import { openValue, tooFar, withBuildValue, withValue } from '#core/known/values';
 import { proposals, withProposal, type Proposal } from '#core/known/proposals';
-import { words } from '#model/common';
+import { Slug, words } from '#model/common';
 import { Pointer } from '#model/known';
 import { UnitModel } from '#model/unit-model';
 import type { SheetRef } from '#model/sheet';
@@ -27,15 +27,16 @@ export const proposalRoutes = [
   route({
     method: 'post',
     path: '/api/sheets/model/:id/values',
-    summary: 'Put a figure that is known into the sheet of a model, as its next revision',
+    summary: 'Put a figure that is known into the sheet of a model, or of one build of it, as its next revision; null takes a build’s out',
     action: 'sheets.import',
     body: z.strictObject({
       pointer: Pointer,
-      value: z.number().gt(0, 'must be above zero').max(1_000_000),
+      value: z.number().gt(0, 'must be above zero').max(1_000_000).nullable(),
       how: SAID,
       revision: z.number().int(),
+      build: Slug.nullable().default(null),
     }),
-    handle: async ({ params, body: { pointer, value, how, revision }, person }, s) => {
+    handle: async ({ params, body: { pointer, value, how, revision, build }, person }, s) => {
       const { ref, model } = await found(s, params.id!);
       if (ref.revision !== revision)
         throw new Problem(409, 'Changed meanwhile', `The sheet is at revision ${ref.revision} by now: look again.`, { refused: true });
@@ -43,11 +44,18 @@ export const proposalRoutes = [
       const bad = (path: string, message: string) =>
         new Problem(422, 'Not possible', message, { refused: true, fields: [{ path, message }] });
       if (!of) throw bad('pointer', 'That is no figure of this model that is read or measured.');
-      const far = tooFar(of, value);
+      if (build !== null && !model.builds.some((b) => b.id === build)) throw bad('build', 'The model has no such build.');
+      if (value === null && build === null) throw bad('value', 'A model’s own figure is not taken out.');
+      const far = value === null ? null : tooFar(of, value);
       if (far) throw bad('value', far);
-      const changed = withValue(model, pointer, value);
-      const known = { ...changed.known, [pointer]: { how, by: person.id, at: new Date().toISOString() } };
-      const sheet = UnitModel.parse({ ...changed, known });
+      const known = { how, by: person.id, at: new Date().toISOString() };
+      const put = (m: UnitModel, v: number): UnitModel => {
+        const changed = withValue(m, pointer, v);
+        return { ...changed, known: { ...changed.known, [pointer]: known } };
+      };
+      const sheet = UnitModel.parse(
+        build === null ? put(model, value!) : withBuildValue(model, build, pointer, value === null ? null : { value, known }),
+      );
       return transact(s.shop, (tx) => writeSheet(tx, { kadro: 'model', format: 1, sheet }, person.id));
     },
   }),
@@ -62,13 +70,15 @@ export const proposalRoutes = [
     path: '/api/sheets/model/:id/proposals/taken',
     summary: 'Take what orders found of a value into the sheet, as its next revision',
     action: 'sheets.import',
-    body: z.strictObject({ pointer: Pointer, value: z.number() }),
+    body: z.strictObject({ pointer: Pointer, value: z.number(), build: Slug.nullable().default(null) }),
     handle: async ({ params, body, person }, s) => {
       const { model, list } = await found(s, params.id!);
       const p = list.find((x) => x.of.pointer === body.pointer);
-      if (!p) throw new Problem(409, 'Not now', 'Nothing is proposed there any more.', { refused: true });
-      if (p.value !== body.value) throw new Problem(409, 'Not now', 'Another order measured it meanwhile: look again.', { refused: true });
-      const sheet = UnitModel.parse(withProposal(model, p, { at: new Date().toISOString(), by: person.id }));
+      const build = body.build === null ? null : p?.builds.find((b) => b.build === body.build);
+      if (!p || build === undefined) throw new Problem(409, 'Not now', 'Nothing is proposed there any more.', { refused: true });
+      if ((build ?? p).value !== body.value)
+        throw new Problem(409, 'Not now', 'Another order measured it meanwhile: look again.', { refused: true });
+      const sheet = UnitModel.parse(withProposal(model, p, { at: new Date().toISOString(), by: person.id }, body.build));
       return transact(s.shop, (tx) => writeSheet(tx, { kadro: 'model', format: 1, sheet }, person.id));
     },
   }),

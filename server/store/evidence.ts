@@ -4,9 +4,9 @@ import { rows, run, type Store } from './db';
 
 /** What orders on a model found its values to be, the oldest first, without what a lead declined and what was done to practise. */
 export async function evidenceFor(s: Store, model: string): Promise<Evidence[]> {
-  const list = await rows<{ id: string; number: number; found: string }>(
+  const list = await rows<{ id: string; number: number; build: string; found: string }>(
     s,
-    "SELECT id, number, CONVERT(JSON_EXTRACT(state, '$.values') USING utf8mb4) found FROM orders WHERE model = ? AND status <> 'cancelled' AND JSON_TYPE(JSON_EXTRACT(state, '$.values')) = 'OBJECT' AND COALESCE(JSON_VALUE(state, '$.trial'), '') <> 'practice' ORDER BY number",
+    "SELECT id, number, JSON_VALUE(state, '$.unit.build') build, CONVERT(JSON_EXTRACT(state, '$.values') USING utf8mb4) found FROM orders WHERE model = ? AND status <> 'cancelled' AND JSON_TYPE(JSON_EXTRACT(state, '$.values')) = 'OBJECT' AND COALESCE(JSON_VALUE(state, '$.trial'), '') <> 'practice' ORDER BY number",
     [model],
   );
   if (!list.length) return [];
@@ -14,9 +14,9 @@ export async function evidenceFor(s: Store, model: string): Promise<Evidence[]> 
     model,
   ]);
   const out = new Set(declined.map((d) => `${d.order_id} ${d.pointer}`));
-  return list.flatMap(({ id, number, found }) =>
+  return list.flatMap(({ id, number, build, found }) =>
     Object.entries(JSON.parse(found) as Record<string, ValueRead>).flatMap(([pointer, v]) =>
-      out.has(`${id} ${pointer}`) ? [] : [{ pointer, ...v, order: id, number }],
+      out.has(`${id} ${pointer}`) ? [] : [{ pointer, ...v, order: id, number, build }],
     ),
   );
 }

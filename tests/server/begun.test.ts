@@ -119,7 +119,11 @@ describe('what orders find of a value', () => {
       return id;
     };
     const proposed = async () =>
-      (await owner.call('GET', path)).body as { value: number | null; evidence: { order: string; contradicts: boolean }[] }[];
+      (await owner.call('GET', path)).body as {
+        value: number | null;
+        evidence: { order: string; contradicts: boolean }[];
+        builds: { build: string; value: number }[];
+      }[];
     expect(await proposed()).toEqual([]);
     const kept = await opened(4);
     await opened(4.1);
@@ -132,6 +136,10 @@ describe('what orders find of a value', () => {
     expect((await say('declined', { pointer: '/electrical/parkedMa', order: odd, reason: '' })).status).toBe(422);
     expect((await say('declined', { pointer: '/electrical/parkedMa', order: odd, reason: 'a radio was left on' })).status).toBe(200);
     expect((await proposed())[0]!.evidence).toHaveLength(2);
+    // for one build it is asked for by that build’s own figure
+    const build = p!.builds[0]!;
+    expect((await say('taken', { pointer: '/electrical/parkedMa', value: build.value, build: 'none' })).status).toBe(409);
+    expect((await say('taken', { pointer: '/electrical/parkedMa', value: build.value + 1, build: build.build })).status).toBe(409);
     expect((await say('taken', { pointer: '/electrical/parkedMa', value: p!.value })).body).toMatchObject({
       changed: true,
       ref: { revision: 2 },
@@ -156,12 +164,21 @@ describe('what orders find of a value', () => {
     });
     expect((await put({ value: 341, pointer: '/maker' })).status).toBe(422);
     expect((await put({ value: 341 })).body).toMatchObject({ changed: true, ref: { revision: 3 } });
+    // one build may weigh otherwise, and again as the others
+    const ofBuild = (json: object) => put({ revision: 3, build: build.build, ...json });
+    expect((await put({ value: null, revision: 3 })).status).toBe(422);
+    expect((await ofBuild({ value: 350, build: 'none' })).body.fields[0]).toMatchObject({ path: 'build' });
+    expect((await ofBuild({ value: 350 })).body).toMatchObject({ changed: true, ref: { revision: 4 } });
+    const narrowed = JSON.parse(await (await owner.raw(`/api/sheets/model/${ref.id}`)).text());
+    expect(narrowed.sheet.builds[0].values['/massKg']).toMatchObject({ value: 350, known: { how: 'maker', by: 'owner' } });
+    expect(narrowed.sheet.massKg).toBe(341);
+    expect((await ofBuild({ value: null, revision: 4 })).body).toMatchObject({ ref: { revision: 5 } });
     // an edited sheet is made from one revision: another by now is not written over, and why is kept
     const edited = { ...file, sheet: { ...file.sheet, massKg: 350 } };
     const publish = (from: number) =>
       owner.call('POST', `/api/sheets?from=${from}&reason=${encodeURIComponent('weighed it')}`, JSON.stringify(edited));
-    expect(await publish(2)).toMatchObject({ status: 409, body: { detail: expect.stringMatching(/revision 3 meanwhile/) } });
-    expect((await publish(3)).body).toMatchObject({ changed: true, ref: { revision: 4 } });
+    expect(await publish(2)).toMatchObject({ status: 409, body: { detail: expect.stringMatching(/revision 5 meanwhile/) } });
+    expect((await publish(5)).body).toMatchObject({ changed: true, ref: { revision: 6 } });
     const listed = (await owner.call('GET', '/api/sheets')).body.models as { ref: { id: string }; reason: string | null }[];
     expect(listed.find((m) => m.ref.id === ref.id)!.reason).toBe('weighed it');
     // an order keeps its revision until somebody takes the newer one, and may go back
@@ -169,13 +186,13 @@ describe('what orders find of a value', () => {
     const renew = async () => owner.record(kept, (await look()).order.version, { type: 'model.renewed' });
     expect((await look()).order.unit.model.revision).toBe(1);
     expect((await renew()).status).toBe(200);
-    expect((await look()).order.unit.model.revision).toBe(4);
+    expect((await look()).order.unit.model.revision).toBe(6);
     expect((await look()).sheets.model.massKg).toBe(350);
     expect((await look()).sheets.model.electrical.parkedMa).toBe(p!.value);
     expect(await renew()).toMatchObject({ status: 409, body: { detail: 'This order has the newest sheet of its model.' } });
     const undo = await owner.record(kept, (await look()).order.version, {
       type: 'action.undone',
-      says: 'Judged by revision 4 of its model’s sheet from here on',
+      says: 'Judged by revision 6 of its model’s sheet from here on',
     });
     expect(undo.status, undo.text).toBe(200);
     expect((await look()).order.unit.model.revision).toBe(1);

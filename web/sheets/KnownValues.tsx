@@ -27,6 +27,12 @@ export function KnownValues({ model, revision }: { model: UnitModel; revision: n
     const v = how === 'assumed' ? null : openValue(model, pointer);
     return v ? [{ v, how, by, note }] : [];
   });
+  const ofBuilds = model.builds.flatMap((build) =>
+    Object.entries(build.values ?? {}).flatMap(([pointer, { value, known: k }]) => {
+      const v = openValue(model, pointer);
+      return v ? [{ build, v, value, k }] : [];
+    }),
+  );
   const open = openValues(model);
   const lead = may(usePerson().role, 'sheets.import');
   return (
@@ -49,6 +55,25 @@ export function KnownValues({ model, revision }: { model: UnitModel; revision: n
           />
         </>
       )}
+      {ofBuilds.length > 0 && (
+        <>
+          <H3>Otherwise on one build</H3>
+          <Table
+            heads={['Build', 'Value', 'Is', 'Other builds', 'How', 'By', 'From', '']}
+            num={[2, 3]}
+            rows={ofBuilds.map(({ build, v, value, k }) => [
+              build.name,
+              v.name,
+              shown(value, v.unit, units),
+              shown(v.value, v.unit, units),
+              HOW_WORD[k.how],
+              k.by ?? '',
+              k.note ?? '',
+              lead ? <AsTheOthers key="o" model={model} revision={revision} build={build} v={v} /> : '',
+            ])}
+          />
+        </>
+      )}
       {restsOnAssumed(model) && (
         <>
           <H3>Only assumed, as units of its kind commonly are</H3>
@@ -65,6 +90,44 @@ export function KnownValues({ model, revision }: { model: UnitModel; revision: n
             ])}
           />
         </>
+      )}
+    </>
+  );
+}
+
+/** Takes out of a sheet what one build had otherwise. */
+function AsTheOthers({
+  model,
+  revision,
+  build,
+  v,
+}: {
+  model: UnitModel;
+  revision: number;
+  build: UnitModel['builds'][number];
+  v: OpenValue;
+}) {
+  const client = useQueryClient();
+  const put = useMutation({
+    mutationFn: () =>
+      call(`/api/sheets/model/${model.id}/values`, { json: { pointer: v.pointer, value: null, how: v.how, revision, build: build.id } }),
+    onSettled: () => client.invalidateQueries({ queryKey: ['sheets'] }),
+  });
+  return (
+    <>
+      <ServerAct
+        look="quiet"
+        minHeight="36px"
+        disabled={put.isPending}
+        aria-label={`${build.name} as the others: ${v.name}`}
+        onClick={() => put.mutate()}
+      >
+        As the others
+      </ServerAct>
+      {put.error && (
+        <chakra.span role="alert" color="fails">
+          {put.error.message}
+        </chakra.span>
       )}
     </>
   );
@@ -146,6 +209,7 @@ function OneProposal({ model, p }: { model: UnitModel; p: Proposal }) {
     },
   });
   const as = (x: number) => shown(x, p.of.unit, units);
+  const named = (build: string) => model.builds.find((b) => b.id === build)?.name ?? build;
   return (
     <Sheet mb="8px" p="10px 14px" data-proposal={p.of.pointer}>
       <chakra.div display="flex" gap="12px" alignItems="center" flexWrap="wrap">
@@ -168,6 +232,18 @@ function OneProposal({ model, p }: { model: UnitModel; p: Proposal }) {
             Take it into the sheet
           </ServerAct>
         )}
+        {lead &&
+          model.builds.length > 1 &&
+          p.builds.map((b) => (
+            <ServerAct
+              key={b.build}
+              look="quiet"
+              disabled={settle.isPending}
+              onClick={() => settle.mutate({ what: 'taken', json: { pointer: p.of.pointer, value: b.value, build: b.build } })}
+            >
+              {named(b.build)} only: {as(b.value)}
+            </ServerAct>
+          ))}
       </chakra.div>
       <chakra.ul listStyleType="none" p={0} fontSize="15px">
         {p.evidence.map((e) => (
@@ -183,7 +259,9 @@ function OneProposal({ model, p }: { model: UnitModel; p: Proposal }) {
               <Link to={`/orders/${e.order}/log`}>
                 <chakra.span textDecoration="underline">Order {e.number}</chakra.span>
               </Link>
-              , {e.by}: <chakra.span fontFamily="mono">{as(e.value)}</chakra.span>, {HOW_WORD[e.how]}
+              , {e.by}
+              {model.builds.length > 1 ? `, ${named(e.build)}` : ''}: <chakra.span fontFamily="mono">{as(e.value)}</chakra.span>,{' '}
+              {HOW_WORD[e.how]}
               {e.contradicts ? '; contradicts the others' : ''}
             </span>
             {lead && (

@@ -29,7 +29,7 @@ export function Rests({ station }: { station?: Station }) {
   if (!restsOnAssumed(given.model)) return null;
   const open = order.status === 'open';
   const taken = Object.entries(order.values ?? {}).flatMap(([p, v]) => {
-    const of = openValue(valued(given.model, order.values), p);
+    const of = openValue(valued(given.model, order.unit.build, order.values), p);
     return of ? [{ ...of, ...v }] : [];
   });
   const band = (m: Measure) => `${shown(m.spread[0], m.unit, units)} to ${shown(m.spread[1], m.unit, units)}`;
