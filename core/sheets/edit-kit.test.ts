@@ -20,6 +20,7 @@ import {
   removeContent,
 } from './edit-kit';
 import { guessColumns, readTable, tableLines } from './read-table';
+import { CONTENTS } from './tables';
 
 const roof = demoKit('roof-bar');
 
@@ -121,8 +122,8 @@ describe.each(demoIds('kits'))('%s as it is drawn', (id) => {
 
 describe('a table of contents', () => {
   const lines = (text: string) => {
-    const t = readTable(text);
-    return tableLines(t, guessColumns(t));
+    const t = readTable(text, CONTENTS);
+    return tableLines(t, CONTENTS, guessColumns(t, CONTENTS));
   };
   it('is read with commas, semicolons or tabs, named or not', () => {
     const two = [
@@ -149,9 +150,9 @@ describe('a table of contents', () => {
       { item: 'nut', count: 3 },
       { row: 6, says: 'row 6, washer: “1000” is not a count' },
     ]);
-    expect(() => readTable(' ')).toThrow('there is nothing in it');
-    expect(() => readTable('x\n'.repeat(600))).toThrow(/600 rows/);
-    expect(() => readTable('a,b\n"open,1')).toThrow(/row 2/);
-    expect(() => tableLines(readTable('1,2'), ['nothing', 'count'])).toThrow('say which column tells what the things are');
+    expect(() => readTable(' ', CONTENTS)).toThrow('there is nothing in it');
+    expect(() => readTable('x\n'.repeat(600), CONTENTS)).toThrow(/600 rows/);
+    expect(() => readTable('a,b\n"open,1', CONTENTS)).toThrow(/row 2/);
+    expect(() => tableLines(readTable('1,2', CONTENTS), CONTENTS, ['nothing', 'count'])).toThrow('say which column tells what it is');
   });
 });

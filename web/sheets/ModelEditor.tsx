@@ -5,9 +5,10 @@ import { useNavigate, useParams } from 'react-router';
 import { may } from '#core/people/permissions';
 import { addPanel, changePanel, type ThingList } from '#core/sheets/edit-things';
 import { addPlace, sheetChanges, sheetProblems } from '#core/sheets/edit-model';
+import { fuseTable, placeTable, withFuses, withPlaces } from '#core/sheets/tables';
 import type { UnitModel } from '#model/unit-model';
 import { queries } from '../app/api';
-import { usePerson } from '../app/context';
+import { usePerson, useUnits } from '../app/context';
 import { Act, Entry, Labelled } from '../app/ui';
 import { EditorHead, ToLookAt, byUndoKeys } from './EditorHead';
 import { EditView } from './EditView';
@@ -16,6 +17,7 @@ import { PanelHand } from './PanelHand';
 import { ThingHand } from './ThingHand';
 import { PlacePanel } from './PlacePanel';
 import { Publish } from './Publish';
+import { TableIn } from './TableIn';
 import { useHistory } from './useHistory';
 
 /** Beside each other what shares a height, beneath what shares a length. */
@@ -46,6 +48,10 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
   const by = usePerson().id;
   const typed = () => ({ by, at: new Date().toISOString() });
   const [publishing, setPublishing] = useState(false);
+  const [table, setTable] = useState<'places' | 'fuses' | null>(null);
+  const units = useUnits();
+  const placeKind = useMemo(() => placeTable(model, units), [model, units]);
+  const fuseKind = useMemo(() => fuseTable(model, units), [model, units]);
   const problems = useMemo(() => sheetProblems(model), [model]);
   const changes = useMemo(() => sheetChanges(base, model), [base, model]);
   /** A place that is touched is taken in hand; with a panel in hand it goes under it, or comes out. */
@@ -80,6 +86,22 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
             unitName={`${base.maker} ${base.name}`}
             onDone={leave}
             onDrop={history.drop}
+          />
+        )}
+        {table === 'places' && (
+          <TableIn
+            label="A table of places"
+            kind={placeKind}
+            onDone={() => setTable(null)}
+            onLines={(lines) => history.put(withPlaces(model, lines, typed()))}
+          />
+        )}
+        {table === 'fuses' && (
+          <TableIn
+            label="A fuse list"
+            kind={fuseKind}
+            onDone={() => setTable(null)}
+            onLines={(lines) => history.put(withFuses(model, lines, typed()))}
           />
         )}
         <ToLookAt problems={problems} onTouch={(p) => p.place && setPicked(p.place)} />
@@ -118,6 +140,12 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
             </chakra.p>
             <Act mt="10px" width="100%" onClick={() => setHand({ kind: 'electrics' })}>
               Source, battery, sizes
+            </Act>
+            <Act mt="6px" width="100%" onClick={() => setTable('places')}>
+              Places from a table…
+            </Act>
+            <Act mt="6px" width="100%" onClick={() => setTable('fuses')}>
+              A fuse list…
             </Act>
             <chakra.h2 fontSize="16px" mt="14px">
               Panels

@@ -1,12 +1,15 @@
 import { chakra } from '@chakra-ui/react';
+import { useState } from 'react';
 import { WIRE_FILL } from '#core/harness/draw';
 import { HOW_WORD, howKnown } from '#core/known/pointer';
 import { changeThing, removeThing, THINGS, type ThingList } from '#core/sheets/edit-things';
 import type { Typed } from '#core/sheets/edit-model';
+import { PINS, withPins } from '#core/sheets/tables';
 import { EquipmentFunction, LightColour } from '#model/common';
 import { WireFunction } from '#model/parts';
 import { PowerPointKind, type UnitModel } from '#model/unit-model';
 import { Act } from '../app/ui';
+import { TableIn } from './TableIn';
 import { Picking, QuantityField, Two, WordsField } from './fields';
 
 const words = (id: string) => id.replace(/-/g, ' ');
@@ -27,6 +30,7 @@ export function ThingHand({
   onChange: (m: UnitModel) => void;
   onGone: (m: UnitModel) => void;
 }) {
+  const [pinning, setPinning] = useState(false);
   const it = model[list].find((x) => x.id === id);
   if (!it) return null;
   const set = (change: object) => onChange(changeThing(model, list, id, change, typed()));
@@ -128,6 +132,38 @@ export function ThingHand({
           note={note('limitA')}
           onTyped={(a) => set({ limitA: a !== null && a > 0 ? a : undefined })}
         />
+      )}
+      {feed && (
+        <>
+          {feed.pins.length > 0 && (
+            <chakra.table fontSize="14px" aria-label="Pins of its plug">
+              <tbody>
+                {feed.pins.map((p) => (
+                  <chakra.tr key={p.pin} borderTopWidth="1px" borderColor="rule">
+                    <chakra.td py="3px" pr="8px" fontFamily="mono">
+                      {p.pin}
+                    </chakra.td>
+                    <chakra.td pr="8px">{p.colour ?? ''}</chakra.td>
+                    <chakra.td pr="8px">{p.use}</chakra.td>
+                    <td>{p.carries ?? ''}</td>
+                  </chakra.tr>
+                ))}
+              </tbody>
+            </chakra.table>
+          )}
+          {pinning ? (
+            <TableIn
+              label="Its pinout"
+              kind={PINS}
+              onDone={() => setPinning(false)}
+              onLines={(pins) => onChange(withPins(model, id, pins, typed()))}
+            />
+          ) : (
+            <Act look="quiet" onClick={() => setPinning(true)}>
+              {feed.pins.length ? 'Another pinout from a table…' : 'Its pinout from a table…'}
+            </Act>
+          )}
+        </>
       )}
       {ground && (
         <QuantityField
