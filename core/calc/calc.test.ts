@@ -32,6 +32,7 @@ const NAMES = [
   'sheet.check',
   'vin.check',
   'hin.check',
+  'photo.plane',
 ];
 
 describe('the calculation door', () => {

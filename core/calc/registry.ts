@@ -7,6 +7,7 @@ import { identityCalcs } from './identity-calcs';
 import { lampCalcs } from './lamp-calcs';
 import { lightingCheck } from './lighting-check-calc';
 import { orderAssess } from './order-calc';
+import { photoPlane } from './photo-calcs';
 import { planSequence } from './plan-calc';
 import { sheetCheck } from './sheet-calc';
 import { winchCalcs } from './winch-calcs';
@@ -25,6 +26,7 @@ export const CALCULATIONS: readonly Calculation[] = [
   orderAssess,
   sheetCheck,
   ...identityCalcs,
+  photoPlane,
 ];
 
 export const findCalculation = (name: string): Calculation | undefined => CALCULATIONS.find((c) => c.name === name);
