@@ -4,6 +4,7 @@ import { Awg, EquipmentFunction, LightColour, nonNegative, positive, Slug, UnitK
 import { Flasher, lampFields, Mount } from './lamp';
 import { Control, Lead, LoadLawName, Part, Terminal, WireFunction } from './parts';
 import { OWN_KIT } from './own';
+import { PhotoId } from './photo';
 import { PowerPointKind } from './unit-model';
 
 /** What a load is for: it says when an owner has it on. */
@@ -202,6 +203,8 @@ export const KitStep = z.strictObject({
   text: words(600),
   /** why it is done, for who has not done it before */
   why: words(240).optional(),
+  /** what it looks like */
+  picture: PhotoId.optional(),
   place: Slug,
   /** other places that must be reachable too */
   reach: z.array(Slug).default([]),

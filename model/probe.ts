@@ -18,10 +18,6 @@ export type Probe = z.infer<typeof Probe>;
 /** What a meter showed; null for ohms of an open way. */
 export const ProbeValue = z.number().min(-100000).max(1e8).nullable();
 
-/** A picture by the SHA-256 of its bytes. */
-export const PhotoId = z.string().regex(/^[0-9a-f]{64}$/, 'a picture goes by its SHA-256');
-export const PhotoNote = z.string().trim().max(200, 'at most 200 characters').default('');
-
 /** A single fault as the fault finder names it. */
 export const CauseId = z.string().regex(/^[a-z]+:[a-z0-9+<>/.#@:-]{1,330}$/);
 export const CauseWords = words(300);

@@ -14,6 +14,7 @@ import {
 } from './common';
 import { Connector } from './box';
 import { BuildValue, Known, Pointer } from './known';
+import { PhotoId } from './photo';
 import { Flasher, lampFields, Obstacle } from './lamp';
 import { Condition, LoadLawName, WireFunction } from './parts';
 
@@ -218,6 +219,16 @@ export const MOST_CHARGING = 1.5;
 export const BodyShape = z.enum(['pontoon', 'open-hull', 'console', 'road', 'touring', 'scooter', 'trail']);
 export type BodyShape = z.infer<typeof BodyShape>;
 
+/** The four sides that a unit is drawn from. */
+export const ViewName = z.enum(['side', 'top', 'front', 'rear']);
+export type ViewName = z.infer<typeof ViewName>;
+
+/** A photograph as it lies behind a view, straightened: its upper left corner and its size, millimetres of the view. */
+const BehindView = z.strictObject({
+  photo: PhotoId,
+  box: z.strictObject({ x: z.number(), y: z.number(), w: positive.max(100_000), h: positive.max(100_000) }),
+});
+
 export const UnitModel = z
   .strictObject({
     id: Slug,
@@ -298,6 +309,8 @@ export const UnitModel = z
     /** what may hide a light: frame, canopy, posts, tower, motor, people in their seats */
     obstacles: z.array(Obstacle).max(80).default([]),
     rulePacks: z.array(Slug),
+    /** photographs behind its drawing */
+    pictures: z.partialRecord(ViewName, BehindView).optional(),
     /** how its values are known, by pointer; a value without an entry is the maker’s */
     known: z.record(Pointer, Known).default({}),
   })

@@ -63,6 +63,8 @@ export function serveShop(
 const JSON_LIMIT = '256kb';
 const CALC_LIMIT = '1mb';
 const SHEET_LIMIT = '512kb';
+/** sheets with their pictures */
+const BUNDLE_LIMIT = '64mb';
 
 /**
  * The whole HTTP face. Nothing that must last is kept in the process.
@@ -114,7 +116,8 @@ export function makeApp(
     express.json({ limit: CALC_LIMIT, type: (req) => isJson(req) && (req.url ?? '').startsWith('/calc/') }),
     express.json({ limit: JSON_LIMIT, type: (req) => isJson(req) && !(req.url ?? '').startsWith('/calc/') }),
     express.text({ limit: SHEET_LIMIT, type: 'text/plain' }),
-    express.raw({ limit: MOST_BYTES, type: ['image/*', 'application/octet-stream', 'application/zip'] }),
+    express.raw({ limit: MOST_BYTES, type: ['image/*', 'application/octet-stream'] }),
+    express.raw({ limit: BUNDLE_LIMIT, type: 'application/zip' }),
     whoIsIt,
   );
   const limited: express.RequestHandler = (req, res, next) => {

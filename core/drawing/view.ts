@@ -1,8 +1,6 @@
-import type { UnitModel, Place } from '#model/unit-model';
+import type { UnitModel, Place, ViewName } from '#model/unit-model';
 import { drawEnds, drawUnit } from './kinds';
 import type { Shape } from './shape';
-
-export type ViewName = 'side' | 'top' | 'front' | 'rear';
 
 /** One scaled view of a unit: its shapes and where its places fall, in SVG millimetres (down is positive). */
 export interface View {

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { Slug, words } from '#model/common';
 import type { Order } from '#model/order';
-import { PhotoId, PhotoNote } from '#model/probe';
+import { PhotoId, PhotoNote } from '#model/photo';
+
 import { Expected } from '#model/reading';
 import { readingVerdict, stepState } from '../order/assess';
 import { fastenersHold, ledger, shortOf } from '../plan/fasteners';

@@ -92,6 +92,7 @@ function fromKit(kit: Kit, s: KitStep, model: UnitModel, budget: Budget, wiring:
     title: s.title,
     text: [s.text, ...uses.says].join('\n'),
     why: s.why ?? '',
+    picture: s.picture ?? null,
     waitMinutes: uses.waitMinutes,
     waitsFor: uses.waitsFor,
     holds: uses.holds,

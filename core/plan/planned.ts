@@ -39,6 +39,8 @@ export interface PlannedStep {
   text: string;
   /** why it is done, as its sheet says; empty: see `whyOf` */
   why: string;
+  /** a picture of what it comes to, as its sheet has it */
+  picture: string | null;
   place: string | null;
   /** other places that must be reached for it */
   reach: string[];
@@ -69,6 +71,7 @@ export interface PlannedStep {
 /** A step with what most steps have not. */
 export const step = (s: Pick<PlannedStep, 'id' | 'stage' | 'title' | 'text' | 'minutes'> & Partial<PlannedStep>): PlannedStep => ({
   why: '',
+  picture: null,
   place: null,
   reach: [],
   tool: null,

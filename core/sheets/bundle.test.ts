@@ -11,9 +11,10 @@ const manifest = (more: object = {}) => JSON.stringify({ kadro: 'sheets', format
 
 describe('a bundle of sheets', () => {
   it('comes back as it went out, and the same sheets make the same bytes', () => {
-    const bytes = writeBundle(sheets, 'Skerry Point', '2026-03-02');
-    expect(readBundle(bytes)).toEqual({ from: 'Skerry Point', at: '2026-03-02', sheets });
-    expect(writeBundle(sheets, 'Skerry Point', '2026-03-02')).toEqual(bytes);
+    const pictures = [{ id: 'a'.repeat(64), bytes: new Uint8Array([137, 80, 78, 71]) }];
+    const bytes = writeBundle(sheets, 'Skerry Point', '2026-03-02', pictures);
+    expect(readBundle(bytes)).toEqual({ from: 'Skerry Point', at: '2026-03-02', sheets, pictures });
+    expect(writeBundle(sheets, 'Skerry Point', '2026-03-02', pictures)).toEqual(bytes);
   });
   it('is refused where it is none, broken, climbs out, is a bomb, or names what is not there', () => {
     const says = (bytes: Uint8Array) => {

@@ -1,4 +1,4 @@
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { strFromU8, strToU8, unzipSync, zipSync, type ZippableFile } from 'fflate';
 import { z } from 'zod';
 import type { SheetKind } from '#model/sheet';
 import { SheetKind as Kind } from '#model/sheet';
@@ -17,7 +17,15 @@ export interface Bundled {
   text: string;
 }
 
+/** A picture that sheets of a bundle name. */
+export interface BundledPicture {
+  id: string;
+  bytes: Uint8Array;
+}
+
 const MANIFEST = 'manifest.json';
+const PICTURE = /^pictures\/([0-9a-f]{64})$/;
+const pictureFile = (id: string): string => `pictures/${id}`;
 const Manifest = z.object({
   kadro: z.literal('sheets'),
   format: z.literal(1),
@@ -38,13 +46,16 @@ const Manifest = z.object({
 
 const fileOf = (kind: SheetKind, id: string): string => `${kind}/${id}.json`;
 /** Files of a bundle come to so much at the most, bytes: no shop’s sheets are larger. */
-export const MOST_UNPACKED = 50_000_000;
-const MOST_FILES = 5001;
+export const MOST_UNPACKED = 200_000_000;
+const MOST_FILES = 10_000;
 /** A time that stands in every bundle, so that the same sheets make the same bytes. */
 const THEN = new Date(Date.UTC(2026, 0, 1));
 
-/** Sheets as one zip: a file each, and a manifest that says where they come from and what they were before. */
-export function writeBundle(sheets: readonly Bundled[], from: string, at: string): Uint8Array {
+/**
+ * Sheets as one zip: a file each, a manifest that says where they come from and what they were before, and the pictures they name,
+ * by the SHA-256 of their bytes.
+ */
+export function writeBundle(sheets: readonly Bundled[], from: string, at: string, pictures: readonly BundledPicture[] = []): Uint8Array {
   const manifest: z.infer<typeof Manifest> = {
     kadro: 'sheets',
     format: 1,
@@ -56,6 +67,8 @@ export function writeBundle(sheets: readonly Bundled[], from: string, at: string
     {
       [MANIFEST]: strToU8(`${JSON.stringify(manifest, null, 2)}\n`),
       ...Object.fromEntries(sheets.map((s) => [fileOf(s.kind, s.id), strToU8(s.text)])),
+      // a picture is as small as it gets
+      ...Object.fromEntries(pictures.map((p) => [pictureFile(p.id), [p.bytes, { level: 0 }] satisfies ZippableFile])),
     },
     { level: 6, mtime: THEN },
   );
@@ -69,7 +82,7 @@ const staysIn = (path: string): boolean => !/^([/\\]|[A-Za-z]:)|(^|[/\\])\.\.([/
  * @throws ImpossibleInput for bytes that are no zip, one that is too large once unpacked, one that climbs out of its folder, or one
  * without a manifest that names its files
  */
-export function readBundle(bytes: Uint8Array): { from: string; at: string; sheets: Bundled[] } {
+export function readBundle(bytes: Uint8Array): { from: string; at: string; sheets: Bundled[]; pictures: BundledPicture[] } {
   const bad = (says: string) => new ImpossibleInput(says, 'file');
   let total = 0;
   let files = 0;
@@ -80,7 +93,7 @@ export function readBundle(bytes: Uint8Array): { from: string; at: string; sheet
         if (!staysIn(f.name)) throw bad(`“${f.name.slice(0, 60)}” would be put outside of the folder`);
         total += f.originalSize;
         if (total > MOST_UNPACKED || ++files > MOST_FILES) throw bad('unpacked it would be larger than the sheets of any shop');
-        return /\.json$/.test(f.name);
+        return /\.json$/.test(f.name) || PICTURE.test(f.name);
       },
     });
   } catch (e) {
@@ -107,6 +120,10 @@ export function readBundle(bytes: Uint8Array): { from: string; at: string; sheet
       const t = text(file);
       if (t === undefined) throw bad(`its manifest names ${file}, which is not in it`);
       return { kind, id, history, text: t };
+    }),
+    pictures: Object.entries(entries).flatMap(([name, picture]) => {
+      const id = PICTURE.exec(name)?.[1];
+      return id === undefined ? [] : [{ id, bytes: picture }];
     }),
   };
 }

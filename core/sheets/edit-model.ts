@@ -1,6 +1,6 @@
 import type { Point } from '#model/lamp';
 import type { Hazard, UnitModel } from '#model/unit-model';
-import { UnitModel as Schema } from '#model/unit-model';
+import { UnitModel as Schema, ViewName } from '#model/unit-model';
 import { isRun, runLength } from '../circuit/route';
 import { ImpossibleInput } from '../errors';
 import { otherSide } from '../known/values';
@@ -221,6 +221,9 @@ export function sheetChanges(before: UnitModel, after: UnitModel): string[] {
     if (was.hazards.join() !== r.hazards.join()) out.push(`${name(after, r)}: past ${r.hazards.join(', ') || 'nothing'}`);
   }
   for (const r of before.runs) if (!after.runs.some((x) => isRun(x, r.from, r.to))) out.push(`${name(before, r)}: gone`);
+  const behind = (m: UnitModel, v: ViewName) => JSON.stringify(m.pictures?.[v]);
+  for (const v of ViewName.options)
+    if (behind(before, v) !== behind(after, v)) out.push(`Photograph behind the ${v} view: ${after.pictures?.[v] ? 'another' : 'none'}`);
   for (const [list, word] of LISTS) out.push(...listChanges(word, before[list], after[list]));
   const { battery, source, ownLoads, ...electrical } = after.electrical;
   const { battery: oldBattery, source: oldSource, ownLoads: oldLoads, ...wasElectrical } = before.electrical;
@@ -244,4 +247,5 @@ const LISTS = [
   ['grounds', 'Ground'],
   ['factoryWires', 'Wire of the unit'],
   ['equipment', 'Equipment'],
+  ['builds', 'Build'],
 ] as const;

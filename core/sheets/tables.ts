@@ -1,4 +1,4 @@
-import type { PowerPoint} from '#model/unit-model';
+import type { PowerPoint } from '#model/unit-model';
 import { type UnitModel } from '#model/unit-model';
 import { WireColour } from '#model/common';
 import { ImpossibleInput } from '../errors';

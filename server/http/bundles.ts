@@ -1,7 +1,10 @@
-import { standing, writeBundle, type Bundled, type Standing } from '#core/sheets/bundle';
+import { ImpossibleInput } from '#core/errors';
+import { standing, writeBundle, type Bundled, type BundledPicture, type Standing } from '#core/sheets/bundle';
+import { picturesOf } from '#core/sheets/pictures';
 import { SheetKind, type SheetRef } from '#model/sheet';
 import { sha256 } from '../store/chain';
 import { rows } from '../store/db';
+import { hasPhoto, keepPhoto, readPhoto } from '../store/photos';
 import { readSettings } from '../store/settings';
 import { newestRefs, readSheetJson } from '../store/sheets';
 import { route, type Services } from './route';
@@ -10,6 +13,24 @@ import { route, type Services } from './route';
 async function historyOf(s: Services, kind: SheetKind, id: string): Promise<string[]> {
   const list = await rows<{ json: string }>(s.shop, 'SELECT json FROM sheets WHERE kind = ? AND id = ? ORDER BY revision', [kind, id]);
   return list.map((r) => sha256(r.json));
+}
+
+/** Keeps the pictures that a sheet of a bundle names; answers how many it lacks. They go by their bytes: none that is here changes. */
+async function keepNamed(s: Services, text: string, pictures: readonly BundledPicture[], by: string, signal: AbortSignal): Promise<number> {
+  const { sheet } = JSON.parse(text) as { sheet: object };
+  let lacks = 0;
+  for (const id of picturesOf(sheet)) {
+    if (await hasPhoto(s.shop, id)) continue;
+    const found = pictures.find((p) => p.id === id);
+    try {
+      if (!found) throw new ImpossibleInput('it is not in the file');
+      await keepPhoto(s.shop, s.workers, id, Buffer.from(found.bytes), by, { signal, person: by });
+    } catch (e) {
+      if (!(e instanceof ImpossibleInput)) throw e;
+      lacks++;
+    }
+  }
+  return lacks;
 }
 
 /** A sheet of a bundle beside the one here. */
@@ -32,24 +53,32 @@ export const bundleRoutes = [
   route({
     method: 'get',
     path: '/api/sheets.zip',
-    summary: 'The newest revision of every sheet as one zip, with what each was before',
+    summary: 'The newest revision of every sheet as one zip, with what each was before and the pictures they name',
     produces: 'application/zip',
     handle: async ({ res }, s) => {
       const sheets: Bundled[] = [];
+      const named = new Set<string>();
       for (const kind of SheetKind.options)
         for (const { id, revision } of await newestRefs(s.shop, kind)) {
           const json = (await readSheetJson(s.shop, s.workers, kind, { id, revision }))!;
           sheets.push({ kind, id, history: await historyOf(s, kind, id), text: await s.workers.run('sheetFile', { kind, json }) });
+          for (const p of picturesOf(JSON.parse(json) as object)) named.add(p);
         }
+      const pictures: BundledPicture[] = [];
+      for (const id of named) {
+        const photo = await readPhoto(s.shop, id);
+        if (photo) pictures.push({ id, bytes: photo.bytes });
+      }
       const { shop } = await readSettings(s.shop);
       res.attachment('sheets.zip').type('application/zip');
-      res.send(Buffer.from(writeBundle(sheets, shop, new Date().toISOString())));
+      res.send(Buffer.from(writeBundle(sheets, shop, new Date().toISOString(), pictures)));
     },
   }),
   route({
     method: 'post',
     path: '/api/sheets/compare',
-    summary: 'Compare a zip of sheets with those that are here: new, same, newer there or here, or both changed. Nothing is taken in.',
+    summary:
+      'Compare a zip of sheets with those that are here: new, same, newer there or here, or both changed. No sheet is taken in; pictures that those which may be taken name are kept.',
     action: 'sheets.import',
     bytes: true,
     handle: async ({ body, person, signal }, s) => {
@@ -64,6 +93,8 @@ export const bundleRoutes = [
         const ours = here && stands !== 'same' ? await readSheetJson(s.shop, s.workers, b.kind, here) : null;
         const seen = await s.workers.run('compareSheet', { ...b, ours }, { signal, person: person.id });
         const take = stands !== 'same' && stands !== 'ours newer';
+        const lacks = take && !seen.problems.length ? await keepNamed(s, b.text, bundle.pictures, person.id, signal) : 0;
+        if (lacks) seen.changes.push(`${lacks} of its pictures ${lacks === 1 ? 'is' : 'are'} not in the file, or no picture`);
         out.push({
           kind: b.kind,
           id: b.id,

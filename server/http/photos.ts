@@ -1,4 +1,4 @@
-import { PhotoId } from '#model/probe';
+import { PhotoId } from '#model/photo';
 import { keepPhoto, readPhoto } from '../store/photos';
 import { Problem } from './problem';
 import { route } from './route';

@@ -1,6 +1,8 @@
+import { createHash } from 'node:crypto';
 import { unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoIds, packIds } from '../demo-sheets';
+import { png } from '../picture';
 import { Client, startShop, type Shop } from '../shop';
 
 let ours: Shop;
@@ -118,5 +120,29 @@ describe('sheets between two shops', () => {
     expect((await set(await new Client(ours.base).signIn('tor'), 'kit', false)).status).toBe(403);
     expect((await set(ines, 'kit', false)).body).toEqual({ retired: false });
     expect(await retired()).toEqual([]);
+  });
+
+  it('carries the pictures that its sheets name, and says which it lacks', async () => {
+    const bytes = png(5);
+    const id = createHash('sha256').update(bytes).digest('hex');
+    expect((await ines.bytes(`/api/photos/${id}`, bytes)).status).toBe(200);
+    const file = JSON.parse(await (await ines.raw('/api/sheets/kit/docking-lamps')).text()) as { sheet: { steps: object[] } };
+    Object.assign(file.sheet.steps[0]!, { picture: id });
+    const put = await ines.call('POST', '/api/sheets?reason=pictured', JSON.stringify(file));
+    expect(put.status, put.text).toBe(200);
+    const zip = await bundleOf(ines);
+    expect(Buffer.from(unzipSync(zip)[`pictures/${id}`]!)).toEqual(bytes);
+    const of = (list: Beside[]) => list.find((b) => b.id === 'docking-lamps')!;
+    // one that does not come along, and one that is another than it says
+    const { [`pictures/${id}`]: _, ...bare } = unzipSync(zip);
+    for (const less of [bare, { ...bare, [`pictures/${id}`]: png(6) }]) {
+      const { body } = await compare(owner, Buffer.from(zipSync(less)));
+      expect(of(body.sheets).changes).toContain('1 of its pictures is not in the file, or no picture');
+      expect((await owner.raw(`/api/photos/${id}`)).status).toBe(404);
+    }
+    const { body } = await compare(owner, zip);
+    expect(of(body.sheets).changes.join()).not.toMatch(/pictures/);
+    expect((await take(owner, of(body.sheets))).status).toBe(200);
+    expect(Buffer.from(await (await owner.raw(`/api/photos/${id}`)).arrayBuffer())).toEqual(bytes);
   });
 });

@@ -38,3 +38,6 @@ export async function holdPhoto(file: Blob): Promise<string> {
 }
 
 export const heldPhoto = (id: string): Promise<Blob | undefined> => deviceStore.photo(id);
+
+/** Drops a picture that has arrived from this device. */
+export const letGoPhoto = (id: string): Promise<void> => deviceStore.dropPhoto(id);

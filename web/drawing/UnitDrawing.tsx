@@ -1,9 +1,9 @@
 import { chakra } from '@chakra-ui/react';
 import { useMemo } from 'react';
-import { unitView, type ViewName } from '#core/drawing/view';
+import { unitView } from '#core/drawing/view';
 import type { Role, Shape } from '#core/drawing/shape';
 import type { Verdict } from '#model/common';
-import type { UnitModel } from '#model/unit-model';
+import type { UnitModel, ViewName } from '#model/unit-model';
 import { wireFill } from '../marks/WireSwatch';
 
 /** Something marked at a place of the unit. */

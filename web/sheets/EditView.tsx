@@ -1,8 +1,8 @@
 import { chakra } from '@chakra-ui/react';
 import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { placeIn, unitView, type ViewName } from '#core/drawing/view';
+import { placeIn, unitView } from '#core/drawing/view';
 import { movePlace, snapped } from '#core/sheets/edit-model';
-import type { UnitModel } from '#model/unit-model';
+import type { UnitModel, ViewName } from '#model/unit-model';
 import { Outline } from '../drawing/UnitDrawing';
 
 const NAME: Record<ViewName, string> = { side: 'From its right', top: 'From above', front: 'From the front', rear: 'From the rear' };
@@ -38,6 +38,7 @@ export function EditView({
   const shown = drag?.model ?? model;
   const view = useMemo(() => unitView(shown, name), [shown, name]);
   const { x, y, w, h } = view.box;
+  const behind = shown.pictures?.[name];
   const mm = Math.max(w / 420, h / height);
   const spot = new Map(shown.places.map((p) => [p.id, view.at(p)]));
   const at = (e: PointerEvent): [number, number] => {
@@ -96,7 +97,21 @@ export function EditView({
         onPointerUp={drop}
         onPointerCancel={() => setDrag(null)}
       >
-        <Outline shapes={view.shapes} />
+        {behind && (
+          <image
+            href={`/api/photos/${behind.photo}`}
+            x={behind.box.x}
+            y={behind.box.y}
+            width={behind.box.w}
+            height={behind.box.h}
+            preserveAspectRatio="none"
+            opacity={0.6}
+          />
+        )}
+        {/* over a photograph only the strokes are drawn */}
+        <chakra.g css={behind ? { '& path': { fill: 'none !important' } } : undefined}>
+          <Outline shapes={view.shapes} />
+        </chakra.g>
         {shown.runs.map((r) => {
           const [a, b] = [spot.get(r.from), spot.get(r.to)];
           if (!a || !b) return null;

@@ -15,6 +15,7 @@ import { EditView } from './EditView';
 import { ElectricHand } from './ElectricHand';
 import { PanelHand } from './PanelHand';
 import { ThingHand } from './ThingHand';
+import { PhotoBehind } from './PhotoBehind';
 import { PlacePanel } from './PlacePanel';
 import { Publish } from './Publish';
 import { TableIn } from './TableIn';
@@ -48,7 +49,7 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
   const by = usePerson().id;
   const typed = () => ({ by, at: new Date().toISOString() });
   const [publishing, setPublishing] = useState(false);
-  const [table, setTable] = useState<'places' | 'fuses' | null>(null);
+  const [bringing, setBringing] = useState<'places' | 'fuses' | 'photo' | null>(null);
   const units = useUnits();
   const placeKind = useMemo(() => placeTable(model, units), [model, units]);
   const fuseKind = useMemo(() => fuseTable(model, units), [model, units]);
@@ -88,19 +89,20 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
             onDrop={history.drop}
           />
         )}
-        {table === 'places' && (
+        {bringing === 'photo' && <PhotoBehind model={model} onChange={history.put} onDone={() => setBringing(null)} />}
+        {bringing === 'places' && (
           <TableIn
             label="A table of places"
             kind={placeKind}
-            onDone={() => setTable(null)}
+            onDone={() => setBringing(null)}
             onLines={(lines) => history.put(withPlaces(model, lines, typed()))}
           />
         )}
-        {table === 'fuses' && (
+        {bringing === 'fuses' && (
           <TableIn
             label="A fuse list"
             kind={fuseKind}
-            onDone={() => setTable(null)}
+            onDone={() => setBringing(null)}
             onLines={(lines) => history.put(withFuses(model, lines, typed()))}
           />
         )}
@@ -141,10 +143,13 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
             <Act mt="10px" width="100%" onClick={() => setHand({ kind: 'electrics' })}>
               Source, battery, sizes
             </Act>
-            <Act mt="6px" width="100%" onClick={() => setTable('places')}>
+            <Act mt="6px" width="100%" onClick={() => setBringing('photo')}>
+              A photograph behind it…
+            </Act>
+            <Act mt="6px" width="100%" onClick={() => setBringing('places')}>
               Places from a table…
             </Act>
-            <Act mt="6px" width="100%" onClick={() => setTable('fuses')}>
+            <Act mt="6px" width="100%" onClick={() => setBringing('fuses')}>
               A fuse list…
             </Act>
             <chakra.h2 fontSize="16px" mt="14px">

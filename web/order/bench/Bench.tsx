@@ -287,8 +287,9 @@ export function Bench() {
           {s.readings.length > 0 && <Readings step={s} sealed={sealed} later={card.slice(0, i + 1).some((x) => unreadOf(x).length > 0)} />}
         </chakra.section>
       ))}
-      {pictures.length > 0 && (
+      {(step.picture || pictures.length > 0) && (
         <chakra.div display="flex" flexWrap="wrap" gap="10px" mt="12px" role="group" aria-label="Pictures of this step">
+          {step.picture && <Photo id={step.picture} note="from its sheet" />}
           {pictures.map((p) => (
             <Photo key={p.photo} id={p.photo} note={p.note || p.by} />
           ))}

@@ -4,6 +4,7 @@ import { Stage, StepReading } from '#model/kit';
 import { changeStep, moveStep, namedContent, removeStep } from '#core/sheets/edit-kit';
 import { Act, Entry, Labelled } from '../../app/ui';
 import { Picking, QuantityField, Toggles, Two, WordsField } from '../fields';
+import { SheetPicture } from '../SheetPicture';
 
 import { Fields, Name, placesOf, type Props } from './hand';
 
@@ -85,6 +86,14 @@ export function StepHand({ kit, shown, chosen, model, onChange, onPick, id }: Pr
           }}
         />
       )}
+      <SheetPicture
+        id={s.picture ?? null}
+        name={s.title}
+        onPicture={(picture) => {
+          const { picture: _, ...rest } = s;
+          onChange({ ...kit, steps: kit.steps.map((x) => (x === s ? (picture ? { ...rest, picture } : rest) : x)) });
+        }}
+      />
       <WordsField
         id="step-caution"
         label="Caution"
