@@ -5,7 +5,7 @@ import type { UnitModel } from '#model/unit-model';
 export const HOW_WORD: Readonly<Record<How, string>> = { assumed: 'assumed', maker: 'the maker’s', read: 'read off', measured: 'measured' };
 
 /** The step of a pointer that names an item of a list: its id, or for a run its two ends. */
-const nameOf = (item: unknown): string | null => {
+export const nameOf = (item: unknown): string | null => {
   if (typeof item !== 'object' || item === null) return null;
   const x = item as { id?: string; from?: string; to?: string };
   return x.id ?? (x.from !== undefined && x.to !== undefined ? `${x.from}..${x.to}` : null);

@@ -248,4 +248,5 @@ const LISTS = [
   ['factoryWires', 'Wire of the unit'],
   ['equipment', 'Equipment'],
   ['builds', 'Build'],
+  ['obstacles', 'What hides a light'],
 ] as const;

@@ -8,16 +8,19 @@ import { howKnown } from '../known/pointer';
 import { openValues } from '../known/values';
 import { sheetChanges, sheetProblems } from './edit-model';
 import {
+  addObstacle,
   addPanel,
   addThing,
   changeDims,
   changeElectrical,
+  changeObstacle,
   changeOwnLoad,
   changePanel,
   changeParked,
   changeThing,
   curvePoints,
   moveCurvePoint,
+  removeObstacle,
   removePanel,
   removeThing,
   THINGS,
@@ -129,5 +132,24 @@ describe('source, battery and sizes', () => {
       /longer than the unit/,
     );
     expect(sheetProblems(changeElectrical(drover, 'battery', { voltsEach: 6 }, typed)).some((p) => p.stops)).toBe(true);
+  });
+});
+
+describe('what hides a light', () => {
+  it('is added, moved and taken out, known as read off, and told', () => {
+    const { model: put, id } = addObstacle(drover, 'roof rack', 'box', typed);
+    const { model: both, id: bar } = addObstacle(put, 'cage bar', 'bar', typed);
+    const next = UnitModel.parse(
+      changeObstacle(changeObstacle(both, id, { to: { x: 900, y: 400, z: 1900 } }, typed), bar, { mm: 45 }, typed),
+    );
+    expect(next.obstacles.slice(-2)).toMatchObject([
+      { kind: 'box', to: { z: 1900 } },
+      { kind: 'bar', mm: 45 },
+    ]);
+    expect(howKnown(next, `/obstacles/${bar}/mm`)).toMatchObject({ how: 'read', by: typed.by });
+    expect(sheetChanges(drover, next)).toEqual(['What hides a light “roof rack”: new', 'What hides a light “cage bar”: new']);
+    expect(() => addObstacle(next, 'Roof rack', 'bar', typed)).toThrow('is there already');
+    expect(() => addObstacle(next, ' ', 'bar', typed)).toThrow('it needs a name');
+    expect(removeObstacle(removeObstacle(next, bar), id)).toEqual(drover);
   });
 });

@@ -1,3 +1,4 @@
+import type { Obstacle } from '#model/lamp';
 import { Equipment, FactoryWire, GroundPoint, Panel, PowerPoint, type UnitModel } from '#model/unit-model';
 import { ImpossibleInput } from '../errors';
 import { allBefore } from '../plan/precedence';
@@ -110,6 +111,50 @@ export const removePanel = (m: UnitModel, id: string): UnitModel => ({
   ...m,
   known: forgotten(m, `/panels/${id}`),
   panels: m.panels.filter((p) => p.id !== id).map((p) => ({ ...p, after: p.after.filter((a) => a !== id) })),
+});
+
+/** How thick a bar is that is begun, and how far a new thing reaches. Common practice, no source. */
+const NEW_BAR_MM = 50;
+const NEW_REACH_MM = 400;
+
+/** Something that may hide a light, at first over the middle of the unit. @throws ImpossibleInput for a name that is empty or taken */
+export function addObstacle(m: UnitModel, name: string, kind: Obstacle['kind'], typed: Typed): { model: UnitModel; id: string } {
+  const said = name.trim().slice(0, 60);
+  if (!said) throw new ImpossibleInput('it needs a name', 'name');
+  if (m.obstacles.some((o) => o.name.toLowerCase() === said.toLowerCase())) throw new ImpossibleInput(`“${said}” is there already`, 'name');
+  const id = freeId(
+    said,
+    m.obstacles.map((o) => o.id),
+  );
+  const { wheelbaseMm, lengthMm, heightMm } = m.dims;
+  const x = Math.round(wheelbaseMm / 2 || lengthMm / 2);
+  const from = { x, y: -NEW_REACH_MM, z: Math.round(heightMm / 2) };
+  const to = { x: kind === 'bar' ? x : x + NEW_REACH_MM, y: NEW_REACH_MM, z: kind === 'bar' ? from.z : from.z + NEW_REACH_MM };
+  const made =
+    kind === 'bar' ? ({ kind, id, name: said, from, to, mm: NEW_BAR_MM } as const) : ({ kind, id, name: said, from, to } as const);
+  return { id, model: { ...m, known: read(m, [`/obstacles/${id}`], typed), obstacles: [...m.obstacles, made] } };
+}
+
+/** One that is otherwise: its name, an end of it, or how thick a bar is. */
+export const changeObstacle = (
+  m: UnitModel,
+  id: string,
+  change: Partial<{ name: string; from: Obstacle['from']; to: Obstacle['to']; mm: number }>,
+  typed: Typed,
+): UnitModel => ({
+  ...m,
+  known: read(
+    m,
+    Object.keys(change).map((k) => `/obstacles/${id}/${k}`),
+    typed,
+  ),
+  obstacles: m.obstacles.map((o) => (o.id === id ? { ...o, ...change } : o)),
+});
+
+export const removeObstacle = (m: UnitModel, id: string): UnitModel => ({
+  ...m,
+  known: forgotten(m, `/obstacles/${id}`),
+  obstacles: m.obstacles.filter((o) => o.id !== id),
 });
 
 type Electrical = UnitModel['electrical'];

@@ -195,5 +195,25 @@ describe('a model’s sheet on its drawing', () => {
     await sees(page, 'revision 2, ines: from its papers');
     await page.goto(`${room.shop.base}/sheets/model/tern-300/edit`);
     await page.waitForFunction((u: string) => document.querySelector('[data-view=side] image')?.getAttribute('href') === u, {}, picture);
+    // what hides a light is added, drawn and moved by its corners
+    await fill(page, '#new-box', 'Top case');
+    await press(page, 'Add it', 'aside form:has(#new-box)');
+    await page.waitForSelector('[data-view=side] [data-obstacle="top-case"]');
+    await fill(page, '#obstacle-to-z', '50 in');
+    await page.keyboard.press('Enter');
+    expect(await axe(page)).toEqual([]);
+    // somebody else publishes meanwhile: the draft is put onto that
+    const published = await page.evaluate(async () => {
+      const put = { pointer: '/massKg', how: 'maker', revision: 2, value: 171 };
+      const headers = { 'Content-Type': 'application/json' };
+      return (await fetch('/api/sheets/model/tern-300/values', { method: 'POST', headers, body: JSON.stringify(put) })).status;
+    });
+    expect(published).toBe(200);
+    await page.reload();
+    await sees(page, 'The sheet has become another since you began: what you changed is put onto that one.');
+    await press(page, 'Publish…');
+    await sees(page, 'What hides a light “Top case”: new');
+    await press(page, 'Drop all changes');
+    await page.waitForFunction(() => !/The sheet has become another|Top case/.test(document.body.innerText));
   });
 });

@@ -22,6 +22,7 @@ export function EditView({
   onPick,
   onMoved,
   marked = null,
+  obstacle = null,
   height,
 }: {
   model: UnitModel;
@@ -31,6 +32,8 @@ export function EditView({
   onMoved: (next: UnitModel) => void;
   /** places that are filled, such as those under a panel: a touch picks then, and moves nothing */
   marked?: ReadonlySet<string> | null;
+  /** what hides a light and is in hand */
+  obstacle?: string | null;
   height: number;
 }) {
   const svg = useRef<SVGSVGElement>(null);
@@ -112,6 +115,21 @@ export function EditView({
         <chakra.g css={behind ? { '& path': { fill: 'none !important' } } : undefined}>
           <Outline shapes={view.shapes} />
         </chakra.g>
+        {shown.obstacles.map((o) => {
+          const [[a, b], [c, d]] = [view.at(o.from), view.at(o.to)];
+          const on = o.id === obstacle;
+          const line = {
+            stroke: on ? 'accent' : 'quiet',
+            strokeDasharray: '6 5',
+            vectorEffect: 'non-scaling-stroke',
+            fill: 'none',
+          } as const;
+          return o.kind === 'bar' ? (
+            <chakra.path key={o.id} data-obstacle={o.id} d={`M${a} ${b}L${c} ${d}`} {...line} strokeWidth={on ? '4px' : '1px'} />
+          ) : (
+            <chakra.path key={o.id} data-obstacle={o.id} d={`M${a} ${b}H${c}V${d}H${a}Z`} {...line} strokeWidth={on ? '2.4px' : '1px'} />
+          );
+        })}
         {shown.runs.map((r) => {
           const [a, b] = [spot.get(r.from), spot.get(r.to)];
           if (!a || !b) return null;

@@ -54,6 +54,21 @@ export function EditorHead({
   );
 }
 
+const MOST_BOTH = 4;
+
+/** Says that a sheet became another since its draft was begun, and what was changed there as well as here. */
+export function MovedOn({ moved }: { moved: readonly string[] | null }) {
+  if (!moved) return null;
+  const said = moved.slice(0, MOST_BOTH).map((p) => p.slice(1).replaceAll('/', ', ').replaceAll('-', ' '));
+  const more = moved.length - said.length;
+  return (
+    <chakra.p role="status" mb="8px" color="tightText">
+      The sheet has become another since you began: what you changed is put onto that one.
+      {moved.length > 0 && ` Changed there too, and yours stands: ${said.join('; ')}${more > 0 ? `; ${more} more` : ''}.`}
+    </chakra.p>
+  );
+}
+
 /** What is wrong with a sheet or lacks in it: touching one goes there. */
 export function ToLookAt<P extends { says: string; stops: boolean }>({
   problems,

@@ -3,16 +3,17 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { may } from '#core/people/permissions';
-import { addPanel, changePanel, type ThingList } from '#core/sheets/edit-things';
+import { addObstacle, addPanel, changePanel, type ThingList } from '#core/sheets/edit-things';
 import { addPlace, sheetChanges, sheetProblems } from '#core/sheets/edit-model';
 import { fuseTable, placeTable, withFuses, withPlaces } from '#core/sheets/tables';
 import type { UnitModel } from '#model/unit-model';
 import { queries } from '../app/api';
 import { usePerson, useUnits } from '../app/context';
 import { Act, Entry, Labelled } from '../app/ui';
-import { EditorHead, ToLookAt, byUndoKeys } from './EditorHead';
+import { EditorHead, MovedOn, ToLookAt, byUndoKeys } from './EditorHead';
 import { EditView } from './EditView';
 import { ElectricHand } from './ElectricHand';
+import { ObstacleHand } from './ObstacleHand';
 import { PanelHand } from './PanelHand';
 import { ThingHand } from './ThingHand';
 import { PhotoBehind } from './PhotoBehind';
@@ -35,11 +36,11 @@ export function ModelEditor() {
 }
 
 /** What of the unit is in hand. */
-type Hand = { kind: 'place' | 'panel'; id: string } | { kind: 'thing'; list: ThingList; id: string } | { kind: 'electrics' };
+type Hand = { kind: 'place' | 'panel' | 'obstacle'; id: string } | { kind: 'thing'; list: ThingList; id: string } | { kind: 'electrics' };
 
 function Editing({ model: base, revision }: { model: UnitModel; revision: number }) {
   const navigate = useNavigate();
-  const history = useHistory(`model.${base.id}.${revision}`, base);
+  const history = useHistory(`model.${base.id}`, base);
   const model = history.now;
   const [hand, setHand] = useState<Hand | null>(null);
   const picked = hand?.kind === 'place' ? hand.id : null;
@@ -77,6 +78,7 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
           onPublish={() => setPublishing(!publishing)}
           onLeave={leave}
         />
+        <MovedOn moved={history.moved} />
         {publishing && (
           <Publish
             kind="model"
@@ -109,7 +111,17 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
         <ToLookAt problems={problems} onTouch={(p) => p.place && setPicked(p.place)} />
         <chakra.div display="grid" gridTemplateColumns="minmax(0, 3fr) minmax(0, 2fr)" gap="8px">
           {VIEWS.map((v) => (
-            <EditView key={v} model={model} name={v} picked={picked} onPick={touch} onMoved={history.put} marked={hidden} height={250} />
+            <EditView
+              key={v}
+              model={model}
+              name={v}
+              picked={picked}
+              onPick={touch}
+              onMoved={history.put}
+              marked={hidden}
+              obstacle={hand?.kind === 'obstacle' ? hand.id : null}
+              height={250}
+            />
           ))}
         </chakra.div>
       </chakra.div>
@@ -132,6 +144,8 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
           <ThingHand key={hand.id} model={model} list={hand.list} id={hand.id} typed={typed} onChange={history.put} onGone={gone} />
         ) : hand?.kind === 'panel' ? (
           <PanelHand key={hand.id} model={model} id={hand.id} typed={typed} onChange={history.put} onGone={gone} />
+        ) : hand?.kind === 'obstacle' ? (
+          <ObstacleHand key={hand.id} model={model} id={hand.id} typed={typed} onChange={history.put} onGone={gone} />
         ) : hand?.kind === 'electrics' ? (
           <ElectricHand model={model} typed={typed} onChange={history.put} />
         ) : (
@@ -178,6 +192,35 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
                 setHand({ kind: 'panel', id: made.id });
               }}
             />
+            <chakra.h2 fontSize="16px" mt="14px">
+              What hides a light
+            </chakra.h2>
+            {model.obstacles.map((o) => (
+              <Act
+                key={o.id}
+                look="quiet"
+                display="block"
+                textAlign="left"
+                width="100%"
+                minHeight="40px"
+                onClick={() => setHand({ kind: 'obstacle', id: o.id })}
+              >
+                {o.name}
+              </Act>
+            ))}
+            {(['box', 'bar'] as const).map((kind) => (
+              <NewByName
+                key={kind}
+                id={`new-${kind}`}
+                label={kind === 'box' ? 'Something wide that does, by its name' : 'A bar that does, by its name'}
+                act="Add it"
+                onName={(n) => {
+                  const made = addObstacle(model, n, kind, typed());
+                  history.put(made.model);
+                  setHand({ kind: 'obstacle', id: made.id });
+                }}
+              />
+            ))}
           </>
         )}
         {(!hand || hand.kind === 'place') && (

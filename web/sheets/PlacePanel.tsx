@@ -8,9 +8,8 @@ import { addThing, THINGS, type ThingList } from '#core/sheets/edit-things';
 import { Hazard, type UnitModel } from '#model/unit-model';
 import { usePerson, useUnits } from '../app/context';
 import { Act, Choice, Entry, Labelled } from '../app/ui';
-import { QuantityField } from './fields';
+import { AXES, QuantityField } from './fields';
 
-const AXES: Record<Axis, string> = { x: 'Ahead of the rear axle', y: 'Left of the middle', z: 'Above the ground' };
 /** The place in hand: where it is, by figures, what stands there, and the ways that lead from it. */
 export function PlacePanel({
   model,

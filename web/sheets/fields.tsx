@@ -1,8 +1,12 @@
 import { chakra } from '@chakra-ui/react';
 import { useState, type ReactNode } from 'react';
 import { parseQuantity, showQuantity, type QuantityKind } from '#core/quantity/quantity';
+import type { Axis } from '#core/sheets/edit-model';
 import { useUnits } from '../app/context';
 import { Act, Choice, Entry, Labelled, Lines } from '../app/ui';
+
+/** What the coordinates of a unit’s frame are called. */
+export const AXES: Record<Axis, string> = { x: 'Ahead of the rear axle', y: 'Left of the middle', z: 'Above the ground' };
 
 /** A quantity that is typed in place, in either system of units; null where it was left empty. */
 export function QuantityField({

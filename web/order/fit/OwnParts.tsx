@@ -6,6 +6,7 @@ import { parseQuantity, showQuantity } from '#core/quantity/quantity';
 import { OWN_KIT } from '#model/own';
 import { useUnits } from '../../app/context';
 import { Act, Choice, Entry, Labelled, ReasonDialog } from '../../app/ui';
+import { MovedOn } from '../../sheets/EditorHead';
 import { BoxWork } from '../../sheets/kit/BoxWork';
 import { useHistory } from '../../sheets/useHistory';
 import { H3 } from '../Station';
@@ -28,6 +29,7 @@ function OwnEditor({ onClose }: { onClose: () => void }) {
         settings={settings}
         head={(problems) => (
           <chakra.div display="flex" alignItems="center" gap="8px" mb="8px" flexWrap="wrap">
+            <MovedOn moved={history.moved} />
             <chakra.h1 fontSize="22px" flex="1">
               On order {order.number} alone
             </chakra.h1>

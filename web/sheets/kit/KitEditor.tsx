@@ -10,7 +10,7 @@ import type { UnitModel } from '#model/unit-model';
 import { queries } from '../../app/api';
 import { usePerson } from '../../app/context';
 import { useDraft } from '../../app/kept';
-import { EditorHead } from '../EditorHead';
+import { EditorHead, MovedOn } from '../EditorHead';
 import { Publish } from '../Publish';
 import { useHistory } from '../useHistory';
 import { useBegunKits } from './begun-kits';
@@ -63,7 +63,7 @@ function Editing({
 }) {
   const navigate = useNavigate();
   const settings = useQuery(queries.settings).data?.settings ?? null;
-  const history = useHistory(`kit.${base.id}.${revision}`, base);
+  const history = useHistory(`kit.${base.id}`, base);
   const kit = history.now;
   const [onId, setOn] = useDraft(`kit.${base.id}.on`);
   const model = models.find((m) => m.id === (onId ?? first)) ?? models[0]!;
@@ -88,6 +88,7 @@ function Editing({
             onPublish={() => setPublishing(!publishing)}
             onLeave={leave}
           />
+          <MovedOn moved={history.moved} />
           {publishing && (
             <Publish
               kind="kit"
