@@ -15,6 +15,7 @@ import { planRoutes } from './http/plan';
 import { wiringRoutes } from './http/wiring';
 import { addRoutes, type Route, type Services } from './http/route';
 import { sameOrigin, sessionRoutes, signInLimits, whoIsIt } from './http/session';
+import { ownFoundRoutes } from './http/own-found';
 import { proposalRoutes } from './http/proposals';
 import { sheetRoutes } from './http/sheets';
 import { shopRoutes } from './http/shop';
@@ -34,6 +35,7 @@ export const ROUTES: Route[] = [
   ...bundleRoutes,
   ...sheetRoutes,
   ...proposalRoutes,
+  ...ownFoundRoutes,
   ...shopRoutes,
   ...calcRoutes,
 ];

@@ -22,6 +22,26 @@ export function wayDoubt(model: UnitModel, places: readonly string[]): [lowM: nu
   return below + above ? [(mm - Math.sqrt(below)) / 1000, (mm + Math.sqrt(above)) / 1000] : null;
 }
 
+/** A panel of a unit that is known only by its kind takes up to so many times as long, or as short, 8 times in 10. Common practice, no source. */
+const PANEL_TIMES = 1.6;
+
+/**
+ * Between what minutes work lies whose panels are only assumed; null where all of them are known. Panels differ each for itself:
+ * what they may be off adds up as independent errors do.
+ * @param minutes of all of it, with its panels as they are assumed
+ */
+export function workDoubt(
+  model: UnitModel,
+  steps: readonly { panel: { id: string } | null; minutes: number }[],
+  minutes: number,
+): [low: number, high: number] | null {
+  const assumed = new Map<string, number>();
+  for (const { panel, minutes: m } of steps)
+    if (panel && howKnown(model, `/panels/${panel.id}`).how === 'assumed') assumed.set(panel.id, (assumed.get(panel.id) ?? 0) + m);
+  const off = (share: number) => Math.sqrt([...assumed.values()].reduce((s, m) => s + (m * share) ** 2, 0));
+  return assumed.size ? [minutes - off(1 - 1 / PANEL_TIMES), minutes + off(PANEL_TIMES - 1)] : null;
+}
+
 /** What is said of a unit that is known only by its kind; empty for any other. */
 export function sayAssumed(model: UnitModel): string {
   if (!restsOnAssumed(model)) return '';

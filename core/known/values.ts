@@ -37,7 +37,8 @@ export function otherSide(model: Pick<UnitModel, 'places'>, place: string): stri
 /** What the unit itself draws at idle, watts. */
 export const ownIdleW = (model: UnitModel): number => model.electrical.ownLoads.reduce((s, l) => s + l.idleW, 0);
 
-const CURVE = '/electrical/source/curve';
+/** Where the output of a unit’s source stands. */
+export const SOURCE_CURVE = '/electrical/source/curve';
 const OWN = '/electrical/ownLoads';
 const RUN = /^\/runs\/([a-z0-9-]+)\.\.([a-z0-9-]+)\/lengthMm$/;
 const SPOT = /^\/places\/([a-z0-9-]+)\/([xyz])$/;
@@ -46,7 +47,7 @@ const SIZE = /^\/dims\/(lengthMm|widthMm|heightMm|wheelbaseMm)$/;
 /** The figure that a pointer stands for; of a curve its amperes at idle, of the unit's own loads their sum. Undefined: there is none. */
 export function valueAt(model: UnitModel, pointer: string): number | undefined {
   const { source } = model.electrical;
-  if (pointer === CURVE) return source.kind === 'none' ? undefined : sourceAmps(source, source.idleRpm);
+  if (pointer === SOURCE_CURVE) return source.kind === 'none' ? undefined : sourceAmps(source, source.idleRpm);
   if (pointer === OWN) return ownIdleW(model);
   const run = RUN.exec(pointer);
   if (run) {
@@ -72,10 +73,10 @@ export function withValue(model: UnitModel, pointer: string, value: number): Uni
   if (was === undefined || was === value) return model;
   const factor = was ? value / was : 1;
   const { source, ownLoads } = model.electrical;
-  if (pointer === CURVE && source.kind !== 'none')
+  if (pointer === SOURCE_CURVE && source.kind !== 'none')
     return withAt(
       model,
-      CURVE,
+      SOURCE_CURVE,
       source.curve.map(([rpm, a]) => [rpm, a * factor]),
     );
   if (pointer === OWN)
@@ -142,7 +143,7 @@ function howTaken(model: UnitModel, pointer: string): Omit<OpenValue, 'pointer' 
   const battery = model.electrical.battery;
   const label = { how: 'read', place: battery.place, minutes: 1, within: 0 } as const;
   switch (pointer) {
-    case CURVE:
+    case SOURCE_CURVE:
       return {
         name: 'What the source gives at idle',
         unit: 'A',

@@ -272,5 +272,25 @@ describe('one order alone', () => {
     await station(page, 'Fit');
     await press(page, 'Put Docking lamp, port back');
     await page.waitForFunction(() => !document.body.innerText.includes('Left out: Docking lamp, port'));
+    // what the order has of its own is offered to the sheets, and taken or left out by a lead
+    await page.goto(`${room.shop.base}/sheets/model/sandbar-21`);
+    await sees(page, 'Put in on one order');
+    expect(await axe(page)).toEqual([]);
+    await press(page, 'Take it into the sheet', '[data-own="/places/under-the-helm-seat"]');
+    await page.waitForFunction(() => !document.querySelector('[data-own="/places/under-the-helm-seat"]'));
+    await sees(page, 'revision 2');
+    await press(page, 'Leave it out', '[data-own^="/runs/"]');
+    await fill(page, '#decline-reason', 'a hole drilled for one owner');
+    await press(page, 'Leave out', '[data-own^="/runs/"]');
+    await page.waitForFunction(() => !document.querySelector('[data-own^="/runs/"]'));
+    await press(page, 'Make a box of it…');
+    await sees(page, 'Tried on');
+    await sees(page, 'Lower the seat, 5 min');
+    // the order takes the newer sheet, and its place is there once
+    await page.goto(`${room.shop.base}/orders/${id}/arrive`);
+    await press(page, 'Take it', '[aria-label="A newer sheet"]');
+    await page.waitForFunction(() => !/A newer sheet of this model is there/.test(document.body.innerText), { timeout: 20_000 });
+    await station(page, 'Fit');
+    await sees(page, 'Inside lamp, Inside lamp: rocker switch, Lower the seat');
   });
 });

@@ -1,3 +1,4 @@
+import type { OwnOffered } from '#core/known/own-found';
 import type { Proposal } from '#core/known/proposals';
 import { deviceClock } from '../device/clock';
 import { deviceStore } from '../device/store';
@@ -179,6 +180,10 @@ export const queries = {
   session: { queryKey: ['session'], queryFn: readSession, staleTime: Infinity },
   floor: { queryKey: ['floor'], queryFn: () => kept<{ orders: ListedOrder[]; more: number }>('/api/floor') },
   sheets: { queryKey: ['sheets'], queryFn: () => kept<AllSheets>('/api/sheets'), staleTime: 60_000 },
+  ownFound: (model: string) => ({
+    queryKey: ['proposals', model, 'own'],
+    queryFn: () => call<OwnOffered>(`/api/sheets/model/${model}/own`),
+  }),
   proposals: (model: string) => ({
     queryKey: ['proposals', model],
     queryFn: () => call<Proposal[]>(`/api/sheets/model/${model}/proposals`),

@@ -13,6 +13,8 @@ import { usePerson, useUnits } from '../app/context';
 import { Act, Choice, Entry, Labelled, ServerAct, Sheet } from '../app/ui';
 import { EACH, KIND, shown } from '../order/known/shown';
 import { H3 } from '../order/Station';
+import { LeaveOut } from './LeaveOut';
+import { OwnFoundList } from './OwnFound';
 import { Table } from './Table';
 
 /** A figure that stays with its unit. */
@@ -45,6 +47,7 @@ export function KnownValues({ model, revision }: { model: UnitModel; revision: n
           ))}
         </>
       )}
+      <OwnFoundList model={model} />
       {known.length > 0 && (
         <>
           <H3>Known of it</H3>
@@ -197,13 +200,11 @@ function OneProposal({ model, p }: { model: UnitModel; p: Proposal }) {
   const person = usePerson();
   const lead = may(person.role, 'sheets.import');
   const [declining, setDeclining] = useState<Evidence | null>(null);
-  const [reason, setReason] = useState('');
   const settle = useMutation({
     mutationFn: ({ what, json }: { what: 'taken' | 'declined'; json: object }) =>
       call(`/api/sheets/model/${model.id}/proposals/${what}`, { json }),
     onSettled: async () => {
       setDeclining(null);
-      setReason('');
       await client.invalidateQueries({ queryKey: ['proposals', model.id] });
       await client.invalidateQueries({ queryKey: ['sheets'] });
     },
@@ -273,26 +274,11 @@ function OneProposal({ model, p }: { model: UnitModel; p: Proposal }) {
         ))}
       </chakra.ul>
       {declining && (
-        <chakra.form
-          display="flex"
-          gap="10px"
-          alignItems="flex-end"
-          mt="8px"
-          onSubmit={(e) => {
-            e.preventDefault();
-            if (reason.trim())
-              settle.mutate({ what: 'declined', json: { pointer: p.of.pointer, order: declining.order, reason: reason.trim() } });
-          }}
-        >
-          <chakra.div flex="1">
-            <Labelled id="decline-reason" label={`Why what order ${declining.number} found is left out`}>
-              <Entry id="decline-reason" value={reason} maxLength={200} autoComplete="off" onChange={(e) => setReason(e.target.value)} />
-            </Labelled>
-          </chakra.div>
-          <ServerAct type="submit" disabled={!reason.trim() || settle.isPending}>
-            Leave out
-          </ServerAct>
-        </chakra.form>
+        <LeaveOut
+          label={`Why what order ${declining.number} found is left out`}
+          busy={settle.isPending}
+          onReason={(reason) => settle.mutate({ what: 'declined', json: { pointer: p.of.pointer, order: declining.order, reason } })}
+        />
       )}
       {settle.error && (
         <chakra.p role="alert" color="fails">

@@ -1,9 +1,9 @@
 import { chakra } from '@chakra-ui/react';
 import { changeObstacle, removeObstacle } from '#core/sheets/edit-things';
-import type { Axis, Typed } from '#core/sheets/edit-model';
+import type { Typed } from '#core/sheets/edit-model';
 import type { UnitModel } from '#model/unit-model';
 import { Act } from '../app/ui';
-import { AXES, QuantityField, WordsField } from './fields';
+import { axesOf, QuantityField, WordsField } from './fields';
 
 const END = { box: { from: 'One corner', to: 'The corner across' }, bar: { from: 'One end', to: 'The other end' } } as const;
 
@@ -36,11 +36,11 @@ export function ObstacleHand({
           <chakra.legend fontWeight={600} p={0}>
             {END[o.kind][end]}
           </chakra.legend>
-          {(Object.keys(AXES) as Axis[]).map((a) => (
+          {axesOf(model).map(([a, label]) => (
             <QuantityField
               key={a}
               id={`obstacle-${end}-${a}`}
-              label={AXES[a]}
+              label={label}
               kind="smallLength"
               value={o[end][a]}
               onTyped={(v) => v !== null && set({ [end]: { ...o[end], [a]: Math.round(v) } })}

@@ -3,12 +3,12 @@ import { useState } from 'react';
 import { runLength } from '#core/circuit/route';
 import { HOW_WORD, howKnown } from '#core/known/pointer';
 import { showQuantity } from '#core/quantity/quantity';
-import { addRun, changeRun, movePlace, removePlace, removeRun, whatStandsAt, type Axis } from '#core/sheets/edit-model';
+import { addRun, changeRun, movePlace, removePlace, removeRun, whatStandsAt } from '#core/sheets/edit-model';
 import { addThing, THINGS, type ThingList } from '#core/sheets/edit-things';
 import { Hazard, type UnitModel } from '#model/unit-model';
 import { usePerson, useUnits } from '../app/context';
 import { Act, Choice, Entry, Labelled } from '../app/ui';
-import { AXES, QuantityField } from './fields';
+import { axesOf, QuantityField } from './fields';
 
 /** The place in hand: where it is, by figures, what stands there, and the ways that lead from it. */
 export function PlacePanel({
@@ -102,12 +102,12 @@ export function PlacePanel({
         </Act>
       </chakra.form>
       <chakra.div display="grid" gap="8px">
-        {(Object.keys(AXES) as Axis[]).map((a) => (
+        {axesOf(model).map(([a, label]) => (
           <QuantityField
             kind="smallLength"
             key={`${id} ${a}`}
             id={`place-${a}`}
-            label={AXES[a]}
+            label={label}
             value={place[a]}
             note={HOW_WORD[howKnown(model, `/places/${id}/${a}`).how]}
             onTyped={(v) => v !== null && onChange(movePlace(model, id, { [a]: v }, typed()))}

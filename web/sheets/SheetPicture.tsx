@@ -59,7 +59,7 @@ export function SheetPicture({ id, name, onPicture }: { id: string | null; name:
   return (
     <chakra.div display="flex" gap="8px" alignItems="center" flexWrap="wrap">
       {id && <Photo id={id} note={name} />}
-      <ChoosePicture label={id ? 'Another picture' : 'Add a picture'} onFile={async (f) => onPicture(await sendPicture(f))} />
+      <ChoosePicture label={id ? 'Another picture' : 'A picture of it'} onFile={async (f) => onPicture(await sendPicture(f))} />
       {id && (
         <Act look="quiet" onClick={() => onPicture(null)}>
           No picture

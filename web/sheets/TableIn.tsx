@@ -63,7 +63,7 @@ export function TableIn<C extends string, L>({
     setRefused(null);
   };
   return (
-    <Sheet mt="8px" p="10px 14px" aria-label={label}>
+    <Sheet mt="8px" mb="8px" p="10px 14px" aria-label={label}>
       <Labelled id="table" label="Paste the table here, or choose a file of it" error={read?.wrong ?? lines?.wrong ?? refused}>
         <Lines id="table" value={text} onChange={(e) => put(e.target.value)} fontFamily="mono" fontSize="14px" />
       </Labelled>

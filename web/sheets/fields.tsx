@@ -2,11 +2,16 @@ import { chakra } from '@chakra-ui/react';
 import { useState, type ReactNode } from 'react';
 import { parseQuantity, showQuantity, type QuantityKind } from '#core/quantity/quantity';
 import type { Axis } from '#core/sheets/edit-model';
+import type { UnitModel } from '#model/unit-model';
 import { useUnits } from '../app/context';
 import { Act, Choice, Entry, Labelled, Lines } from '../app/ui';
 
 /** What the coordinates of a unit’s frame are called. */
-export const AXES: Record<Axis, string> = { x: 'Ahead of the rear axle', y: 'Left of the middle', z: 'Above the ground' };
+export const axesOf = (m: Pick<UnitModel, 'kind'>): [Axis, string][] => [
+  ['x', m.kind === 'boat' ? 'Ahead of the stern' : 'Ahead of the rear axle'],
+  ['y', 'Left of the middle'],
+  ['z', m.kind === 'boat' ? 'Above the bottom of the hull' : 'Above the ground'],
+];
 
 /** A quantity that is typed in place, in either system of units; null where it was left empty. */
 export function QuantityField({

@@ -2,6 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { together } from '#core/learn/pace';
 import { leftByKit } from '#core/order/summary';
 import type { WorkCost } from '#core/plan/work-base';
+import { workDoubt } from '#core/known/doubt';
 import { sayInUnits } from '#core/quantity/quantity';
 import { planSays, toolsOf } from '#core/plan/say-plan';
 import { FileLink, PaperLink } from '../../app/ui';
@@ -30,6 +31,7 @@ export function Plan() {
     );
   const left = together(leftByKit(order, assessment).flatMap(({ kit, minutes }) => (paces[kit] ? [{ minutes, pace: paces[kit] }] : [])));
   const off = work.steps.filter((s) => s.stage === 'open');
+  const doubt = workDoubt(sheets.model, work.steps, work.cost.minutes);
   const ways: [string, WorkCost][] = [
     ['All kits in one go', work.cost],
     ['One kit after another', work.apart],
@@ -82,6 +84,11 @@ export function Plan() {
                 ))}
               </tbody>
             </chakra.table>
+            {doubt && (
+              <chakra.p mt="8px">
+                Its panels are known only by its kind: in one go it may take {Math.round(doubt[0])} to {whole(doubt[1])}.
+              </chakra.p>
+            )}
             {left.minutes > 0 && (
               <chakra.p mt="8px">
                 As this shop works, {whole(left.minutes)} are still to do: eight of ten such take {Math.round(left.low)} to{' '}

@@ -1,4 +1,6 @@
 import { useCallback, useMemo } from 'react';
+import { howKnown } from '#core/known/pointer';
+import { openValue, SOURCE_CURVE } from '#core/known/values';
 import { loadsByKit } from '#core/energy/checks';
 import { ownAmps, sourceAmps } from '#core/energy/source';
 import type { Budget } from '#core/energy/budget';
@@ -17,6 +19,11 @@ export default function SupplyChart({ sheets, budget, height, file }: { sheets: 
     const set = [curve[0]![0], idleRpm, ...curve.map((c) => c[0]), workingRpm, ...(budget.breakEvenRpm ? [budget.breakEvenRpm] : [])];
     return [...new Set(set.map((r) => Math.round(r)))].sort((a, b) => a - b);
   }, [source, budget.breakEvenRpm]);
+  // what the source gives may be known only by its kind: the same share off at every speed
+  const known = useMemo((): [number, number] | null => {
+    const of = openValue(sheets.model, SOURCE_CURVE);
+    return of && howKnown(sheets.model, SOURCE_CURVE).how === 'assumed' ? [of.spread[0] / of.value, of.spread[1] / of.value] : null;
+  }, [sheets.model]);
   const meet = budget.breakEvenRpm && budget.breakEvenRpm > source.idleRpm + 50 ? Math.round(budget.breakEvenRpm / 50) * 50 : null;
   const option = useCallback(
     (ink: Ink) => {
@@ -46,6 +53,7 @@ export default function SupplyChart({ sheets, budget, height, file }: { sheets: 
       return {
         grid: { left: 44, right: 22, top: 40, bottom: 84 },
         legend: {
+          data: ['the unit itself', ...groups.map((g) => g.name), 'source', ...(known ? ['source, 8 of 10 so'] : [])],
           bottom: 0,
           type: 'plain',
           left: 0,
@@ -75,6 +83,33 @@ export default function SupplyChart({ sheets, budget, height, file }: { sheets: 
         series: [
           band('the unit itself', (r) => ownAmps(electrical, r), 0),
           ...groups.map((g, i) => band(g.name, () => g.amps, i + 1)),
+          ...(known
+            ? [
+                // from the low of it up to the high, the lower part unseen
+                {
+                  name: 'source at least',
+                  type: 'line',
+                  stack: 'known',
+                  silent: true,
+                  showSymbol: false,
+                  lineStyle: { width: 0 },
+                  itemStyle: { opacity: 0 },
+                  data: rpms.map((r) => [r, sourceAmps(source, r) * known[0]]),
+                },
+                {
+                  name: 'source, 8 of 10 so',
+                  type: 'line',
+                  stack: 'known',
+                  silent: true,
+                  showSymbol: false,
+                  lineStyle: { width: 0 },
+                  itemStyle: { color: ink.quiet },
+                  areaStyle: { color: ink.quiet, opacity: 0.22 },
+                  tooltip: { show: false },
+                  data: rpms.map((r) => [r, sourceAmps(source, r) * (known[1] - known[0])]),
+                },
+              ]
+            : []),
           {
             name: 'source',
             type: 'line',
@@ -96,7 +131,7 @@ export default function SupplyChart({ sheets, budget, height, file }: { sheets: 
         ],
       };
     },
-    [electrical, source, groups, rpms, meet],
+    [electrical, source, groups, rpms, meet, known],
   );
   return (
     <Chart
@@ -106,13 +141,27 @@ export default function SupplyChart({ sheets, budget, height, file }: { sheets: 
       option={option}
       file={file}
       table={{
-        heads: ['rpm', 'source, A', 'the unit, A', ...groups.map((g) => `${g.name}, A`), 'to spare, A'],
-        num: Array.from({ length: groups.length + 4 }, (_, i) => i),
+        heads: [
+          'rpm',
+          'source, A',
+          ...(known ? ['at least, A', 'at most, A'] : []),
+          'the unit, A',
+          ...groups.map((g) => `${g.name}, A`),
+          'to spare, A',
+        ],
+        num: Array.from({ length: groups.length + (known ? 6 : 4) }, (_, i) => i),
         rows: rpms.map((r) => {
           const own = ownAmps(electrical, r);
           const made = sourceAmps(source, r);
           const added = groups.reduce((s, g) => s + g.amps, 0);
-          return [r, made.toFixed(1), own.toFixed(1), ...groups.map((g) => g.amps.toFixed(1)), (made - own - added).toFixed(1)];
+          return [
+            r,
+            made.toFixed(1),
+            ...(known ?? []).map((k) => (made * k).toFixed(1)),
+            own.toFixed(1),
+            ...groups.map((g) => g.amps.toFixed(1)),
+            (made - own - added).toFixed(1),
+          ];
         }),
       }}
     />
