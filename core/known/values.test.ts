@@ -5,7 +5,7 @@ import { demoIds, demoModel } from '../../tests/demo-sheets';
 import { BODIES } from '../archetype/body';
 import { makeSheet } from '../archetype/make-sheet';
 import { sourceAmps } from '../energy/source';
-import { wayDoubt, sayAssumed } from './doubt';
+import { wayDoubt, sayAssumed, workDoubt } from './doubt';
 import { drawValue, seeded } from './draw';
 import { at, howKnown, restsOnAssumed, withAt } from './pointer';
 import { openValue, openValues, valueAt, valued, withValue } from './values';
@@ -160,5 +160,31 @@ describe('a way that is only assumed', () => {
     expect(wayDoubt(demoModel('drover-2'), ['battery', 'bus-bar', 'dash'])).toBeNull();
     expect(sayAssumed(demoModel('drover-2'))).toBe('');
     expect(sayAssumed(m)).toMatch(/known only by its kind: \d+ of its values are assumed/);
+  });
+});
+
+describe('minutes of work on a unit that is known only by its kind', () => {
+  const m = makeSheet(
+    { body: 'side-by-side-2-open', maker: 'Hollin', name: 'Ridge 8', year: 2024, figures: {} },
+    { at: '2026-03-01T08:00:00.000Z', by: 'tor' },
+  );
+  const [a, b] = m.panels as [(typeof m.panels)[number], (typeof m.panels)[number]];
+  const of = (panel: typeof a, minutes: number) => ({ panel, minutes });
+  it('lie between a panel done quicker and slower; of two, nearer than both at their worst; a step without a panel says nothing', () => {
+    const one = workDoubt(m, [of(a, 10), { panel: null, minutes: 50 }], 60)!;
+    expect(one[0]).toBeCloseTo(60 - 10 * (1 - 1 / 1.6), 9);
+    expect(one[1]).toBeCloseTo(66, 9);
+    const two = workDoubt(m, [of(a, 6), of(b, 8), of(a, 4)], 60)!;
+    expect(two[1]).toBeGreaterThan(66);
+    expect(two[1]).toBeLessThan(60 + 18 * 0.6);
+    // off and on of one panel are off together
+    expect(workDoubt(m, [of(a, 6), of(a, 4)], 60)).toEqual(workDoubt(m, [of(a, 10)], 60));
+  });
+  it('are known where the panels are: of a maker’s sheet, or read off', () => {
+    const drover = demoModel('drover-2');
+    expect(workDoubt(drover, [of(drover.panels[0]!, 10)], 60)).toBeNull();
+    const known = { ...m, known: { ...m.known, [`/panels/${a.id}`]: { how: 'read' as const } } };
+    expect(workDoubt(known, [of(a, 10)], 60)).toBeNull();
+    expect(workDoubt(known, [of(a, 10), of(b, 5)], 60)).not.toBeNull();
   });
 });

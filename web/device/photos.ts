@@ -12,10 +12,10 @@ export class BadPicture extends Error {}
 const hex = (b: ArrayBuffer) => Array.from(new Uint8Array(b), (x) => x.toString(16).padStart(2, '0')).join('');
 
 /**
- * Makes a picture small enough to send, keeps it on this device until it has arrived, and answers its name.
- * @throws BadPicture
+ * A picture out of a file, upright, its longer side no longer than asked for.
+ * @throws BadPicture for a file that this device cannot open as one
  */
-export async function holdPhoto(file: Blob): Promise<string> {
+export async function smallPicture(file: Blob, side: number): Promise<OffscreenCanvas> {
   if (file.size > MOST_BYTES) throw new BadPicture('That file is larger than 80 MB.');
   let bitmap: ImageBitmap;
   try {
@@ -23,10 +23,19 @@ export async function holdPhoto(file: Blob): Promise<string> {
   } catch {
     throw new BadPicture('That file is not a picture that this device can open.');
   }
-  const scale = Math.min(1, SIDE / Math.max(bitmap.width, bitmap.height));
+  const scale = Math.min(1, side / Math.max(bitmap.width, bitmap.height));
   const canvas = new OffscreenCanvas(Math.max(1, Math.round(bitmap.width * scale)), Math.max(1, Math.round(bitmap.height * scale)));
   canvas.getContext('2d')!.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
   bitmap.close();
+  return canvas;
+}
+
+/**
+ * Makes a picture small enough to send, keeps it on this device until it has arrived, and answers its name.
+ * @throws BadPicture
+ */
+export async function holdPhoto(file: Blob): Promise<string> {
+  const canvas = await smallPicture(file, SIDE);
   const small = await canvas.convertToBlob({ type: 'image/jpeg', quality: QUALITY });
   const id = hex(await crypto.subtle.digest('SHA-256', await small.arrayBuffer()));
   try {

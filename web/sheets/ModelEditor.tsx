@@ -169,19 +169,7 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
             <chakra.h2 fontSize="16px" mt="14px">
               Panels
             </chakra.h2>
-            {model.panels.map((p) => (
-              <Act
-                key={p.id}
-                look="quiet"
-                display="block"
-                textAlign="left"
-                width="100%"
-                minHeight="40px"
-                onClick={() => setHand({ kind: 'panel', id: p.id })}
-              >
-                {p.name}
-              </Act>
-            ))}
+            <ByName list={model.panels} onPick={(id) => setHand({ kind: 'panel', id })} />
             <NewByName
               id="new-panel"
               label="A new panel, by its name"
@@ -195,19 +183,7 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
             <chakra.h2 fontSize="16px" mt="14px">
               What hides a light
             </chakra.h2>
-            {model.obstacles.map((o) => (
-              <Act
-                key={o.id}
-                look="quiet"
-                display="block"
-                textAlign="left"
-                width="100%"
-                minHeight="40px"
-                onClick={() => setHand({ kind: 'obstacle', id: o.id })}
-              >
-                {o.name}
-              </Act>
-            ))}
+            <ByName list={model.obstacles} onPick={(id) => setHand({ kind: 'obstacle', id })} />
             {(['box', 'bar'] as const).map((kind) => (
               <NewByName
                 key={kind}
@@ -244,6 +220,14 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
     </chakra.main>
   );
 }
+
+/** Things to take in hand, by their names. */
+const ByName = ({ list, onPick }: { list: readonly { id: string; name: string }[]; onPick: (id: string) => void }) =>
+  list.map((x) => (
+    <Act key={x.id} look="quiet" display="block" textAlign="left" width="100%" minHeight="40px" onClick={() => onPick(x.id)}>
+      {x.name}
+    </Act>
+  ));
 
 /** Something new by its name; what is wrong with the name stands under it. */
 function NewByName({ id, label, act, onName }: { id: string; label: string; act: string; onName: (name: string) => void }) {

@@ -8,6 +8,7 @@ import { landmarks, withPicture } from '#core/sheets/pictures';
 import { ViewName, type UnitModel } from '#model/unit-model';
 import { useUnits } from '../app/context';
 import { Act, Choice, Labelled, ServerAct, Sheet } from '../app/ui';
+import { smallPicture } from '../device/photos';
 import { ChoosePicture, sendPicture } from './SheetPicture';
 
 const NAME: Record<ViewName, string> = { side: 'from its right', top: 'from above', front: 'from the front', rear: 'from the rear' };
@@ -30,16 +31,7 @@ interface Chosen {
 }
 
 async function opened(file: File): Promise<Chosen> {
-  let bitmap: ImageBitmap;
-  try {
-    bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' });
-  } catch {
-    throw new Error('That file is not a picture that this device can open.');
-  }
-  const scale = Math.min(1, SIDE_PX / Math.max(bitmap.width, bitmap.height));
-  const canvas = new OffscreenCanvas(Math.max(1, Math.round(bitmap.width * scale)), Math.max(1, Math.round(bitmap.height * scale)));
-  canvas.getContext('2d')!.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
-  bitmap.close();
+  const canvas = await smallPicture(file, SIDE_PX);
   return { url: URL.createObjectURL(await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.9 })), canvas };
 }
 
