@@ -33,6 +33,7 @@ const NAMES = [
   'vin.check',
   'hin.check',
   'photo.plane',
+  'quote.price',
 ];
 
 describe('the calculation door', () => {

@@ -7,6 +7,7 @@ import { identityCalcs } from './identity-calcs';
 import { lampCalcs } from './lamp-calcs';
 import { lightingCheck } from './lighting-check-calc';
 import { orderAssess } from './order-calc';
+import { quotePrice } from './money-calcs';
 import { photoPlane } from './photo-calcs';
 import { planSequence } from './plan-calc';
 import { sheetCheck } from './sheet-calc';
@@ -27,6 +28,7 @@ export const CALCULATIONS: readonly Calculation[] = [
   sheetCheck,
   ...identityCalcs,
   photoPlane,
+  quotePrice,
 ];
 
 export const findCalculation = (name: string): Calculation | undefined => CALCULATIONS.find((c) => c.name === name);
