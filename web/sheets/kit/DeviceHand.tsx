@@ -1,9 +1,12 @@
 import { EquipmentFunction, LightColour } from '#model/common';
 import { changeDevice, removeDevice } from '#core/sheets/edit-kit';
 import { Act } from '../../app/ui';
-import { Picking, QuantityField, Two, WordsField } from '../fields';
+import { Picking, QuantityField, Toggles, Two, WordsField } from '../fields';
 
 import { Fields, Name, placesOf, words, type Props } from './hand';
+
+/** Places besides its own that a sheet may name. */
+const MOST_PLACES = 12;
 
 /** A device in hand: what it is called, where it stands, what it draws, and what the rules know it as. */
 export function DeviceHand({ kit, shown, chosen, model, onChange, onPick, id }: Props & { id: string }) {
@@ -19,8 +22,28 @@ export function DeviceHand({ kit, shown, chosen, model, onChange, onPick, id }: 
         label="Where it stands"
         value={d.place}
         options={placesOf(model, d.place)}
-        onPick={(place) => place && set({ place })}
+        onPick={(place) => place && set({ place, places: d.places.filter((p) => p !== place) })}
       />
+      {d.places.length > 0 && (
+        <Toggles
+          label="It may also stand at; the one that the box’s leads reach is taken"
+          options={d.places.map((p) => ({ id: p, name: placesOf(model, p).find((o) => o.id === p)?.name ?? p }))}
+          on={d.places}
+          onToggle={(p) => set({ places: d.places.filter((x) => x !== p) })}
+        />
+      )}
+      {d.places.length < MOST_PLACES && (
+        <Picking
+          id="device-also"
+          label="Another place where it may stand"
+          value=""
+          options={[
+            { id: '', name: 'none' },
+            ...model.places.filter((p) => p.id !== d.place && !d.places.includes(p.id)).map((p) => ({ id: p.id, name: p.name })),
+          ]}
+          onPick={(p) => p && set({ places: [...d.places, p] })}
+        />
+      )}
       {d.load && (
         <QuantityField
           id="device-watts"
