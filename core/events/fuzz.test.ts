@@ -72,6 +72,15 @@ const command: fc.Arbitrary<OrderCommand> = fc.oneof(
   }),
   fc.record({ type: fc.constant('device.putBack' as const), kit, device: fc.constantFrom('mirror-left', 'bar', 'none') }),
   fc.record({
+    type: fc.constant('switch.swapped' as const),
+    kit,
+    device: fc.constantFrom('switch', 'bar', 'none'),
+    name: fc.constantFrom('Red rocker', 'Lit one'),
+    part: fc.constantFrom('rocker', 'lit-rocker', 'button', 'none'),
+    reason: fc.constant('to be felt'),
+  }),
+  fc.record({ type: fc.constant('switch.restored' as const), kit, device: fc.constantFrom('switch', 'none') }),
+  fc.record({
     type: fc.constant('way.added' as const),
     from: fc.constantFrom('dash', 'battery', 'none'),
     to: fc.constantFrom('rear-frame', 'dash', 'tail-left'),

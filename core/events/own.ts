@@ -3,7 +3,8 @@ import { Kit } from '#model/kit';
 import { OWN_KIT } from '#model/own';
 import { Place } from '#model/unit-model';
 import { isRun } from '../circuit/route';
-import { emptyOwn, namedOwn } from '../order/own';
+import { doesLike, emptyOwn, namedOwn } from '../order/own';
+import { SHELF } from '../shelf/parts';
 import { boxChanges } from '../sheets/edit-kit';
 import { freeId } from '../slug';
 import { ALL, BENCH, event, Refused } from './definition';
@@ -76,6 +77,47 @@ export const ownEvents = [
     apply: (order, { kit, device }) => ({ ...order, leftOut: (order.leftOut ?? []).filter((l) => l.kit !== kit || l.device !== device) }),
     touches: (c) => [`device.${c.kit}/${c.device}`],
     says: (e) => `Not left out after all: ${e.name}`,
+  }),
+  event({
+    type: 'switch.swapped',
+    may: BENCH,
+    records: { kit: Slug, device: Slug, was: words(200), name: words(80), part: Slug, reason: words(200) },
+    asks: { kit: Slug, device: Slug, name: words(80), part: Slug, reason: words(200) },
+    decide: (command, order, c) => {
+      const device = c.sheets.kits.find((k) => k.id === command.kit)?.devices.find((d) => d.id === command.device);
+      if (!device?.controls.length || !order.kits.some((k) => k.kit.id === command.kit))
+        throw new Refused('That is no switch of a kit of this order.', 'input', 'device');
+      const part = SHELF.find((p) => p.id === command.part);
+      if (!part || !doesLike(part, device))
+        throw new Refused('That switch has other positions: what the old one works would not work by it.', 'input', 'part');
+      // swapped once more, the box's own one is still what it stands for
+      const was = order.swapped?.find((s) => s.kit === command.kit && s.device === command.device)?.was ?? device.name;
+      if (was.toLowerCase() === command.name.toLowerCase())
+        throw new Refused('Call it by what tells it from the old one.', 'input', 'name');
+      refuseBegun(command.kit, order, c, 'before swapping a switch of it');
+      return { ...command, was };
+    },
+    apply: (order, { type: _, ...e }, { at, by }) => ({
+      ...order,
+      swapped: [...(order.swapped ?? []).filter((s) => s.kit !== e.kit || s.device !== e.device), { ...e, at, by }],
+    }),
+    touches: (c) => [`device.${c.kit}/${c.device}`],
+    says: (e) => `${e.name} fitted in the place of ${e.was}, because ${e.reason}`,
+  }),
+  event({
+    type: 'switch.restored',
+    may: BENCH,
+    records: { kit: Slug, device: Slug, was: words(200) },
+    asks: { kit: Slug, device: Slug },
+    decide: (command, order, c) => {
+      const s = order.swapped?.find((x) => x.kit === command.kit && x.device === command.device);
+      if (!s) throw new Refused('That switch is the one of its box.', 'input', 'device');
+      refuseBegun(command.kit, order, c, 'before putting its own switch back');
+      return { ...command, was: s.was };
+    },
+    apply: (order, { kit, device }) => ({ ...order, swapped: (order.swapped ?? []).filter((s) => s.kit !== kit || s.device !== device) }),
+    touches: (c) => [`device.${c.kit}/${c.device}`],
+    says: (e) => `${e.was} as its box has it, after all`,
   }),
   event({
     type: 'way.added',

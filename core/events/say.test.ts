@@ -41,6 +41,19 @@ const LINES: [EventBody, string][] = [
   ],
   [{ type: 'device.putBack', kit: 'road-kit', device: 'mirror-left', name: 'Left mirror' }, 'Not left out after all: Left mirror'],
   [
+    {
+      type: 'switch.swapped',
+      kit: 'roof-bar',
+      device: 'switch',
+      was: 'Bar switch',
+      name: 'Red rocker',
+      part: 'rocker',
+      reason: 'to be felt',
+    },
+    'Red rocker fitted in the place of Bar switch, because to be felt',
+  ],
+  [{ type: 'switch.restored', kit: 'roof-bar', device: 'switch', was: 'Bar switch' }, 'Bar switch as its box has it, after all'],
+  [
     { type: 'way.added', from: 'dash', to: 'rear-frame', lengthMm: 2400, label: 'dash to rear frame' },
     'A way for wires: dash to rear frame, 2400 mm',
   ],

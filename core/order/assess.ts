@@ -203,10 +203,10 @@ export interface Considered extends Planned {
 
 /** Sheets with what this order alone has, and what was read or measured on its unit. The same sheets answer as long as nothing more is. */
 function asOfOrder(order: Order, raw: Sheets, memo: Memo): Sheets {
-  const { own, leftOut, ways, spots } = order;
+  const { own, leftOut, swapped, ways, spots } = order;
   const given =
-    own || leftOut?.length || ways?.length || spots?.length
-      ? memo.once('own', [raw.model, ...raw.kits, JSON.stringify([own, leftOut, ways, spots])], () => ownSheets(order, raw))
+    own || leftOut?.length || swapped?.length || ways?.length || spots?.length
+      ? memo.once('own', [raw.model, ...raw.kits, JSON.stringify([own, leftOut, swapped, ways, spots])], () => ownSheets(order, raw))
       : raw;
   const { build } = order.unit;
   const model = memo.once('valued', [given.model, build, JSON.stringify(order.values)], () => valued(given.model, build, order.values));

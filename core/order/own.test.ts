@@ -95,6 +95,48 @@ describe('what of a kit is left out', () => {
   });
 });
 
+describe('another switch in the place of a box’s', () => {
+  const { order, sheets } = demoOrder('drover-2', ['roof-bar']);
+  const kit = sheets.kits[0]!;
+  const device = kit.devices.find((d) => d.controls.length)!;
+  const swap = (o: Order, over: object = {}) =>
+    done(o, sheets, {
+      type: 'switch.swapped',
+      kit: kit.id,
+      device: device.id,
+      name: 'Red rocker',
+      part: 'rocker',
+      reason: 'to be felt',
+      ...over,
+    });
+  it('is mounted in its own hole, wired and proved alike, and is to be had besides; the box’s stays in the box', () => {
+    const before = look(order, sheets);
+    const next = swap(order);
+    const a = look(next, sheets);
+    expect(next.swapped).toMatchObject([{ was: device.name, name: 'Red rocker', reason: 'to be felt' }]);
+    const there = a.sheets.kits[0]!.devices.find((d) => d.id === device.id)!;
+    expect(there).toMatchObject({ name: 'Red rocker', mount: { note: expect.stringMatching(/^Rocker switch/) as string } });
+    expect([there.terminals, there.controls, there.inside]).toEqual([device.terminals, device.controls, device.inside]);
+    expect(a.needs).toContainEqual(expect.objectContaining({ name: 'Red rocker', need: 1 }));
+    expect(a.wiring.circuits.map((c) => [c.id, c.verdict])).toEqual(before.wiring.circuits.map((c) => [c.id, c.verdict]));
+    expect(a.wiring.harness.elements.length).toBe(before.wiring.harness.elements.length);
+    expect(a.work!.leftOut).toEqual([]);
+    // once more, and back
+    const again = swap(next, { name: 'Lit one', part: 'lit-rocker' });
+    expect(again.swapped).toMatchObject([{ was: device.name, name: 'Lit one' }]);
+    const back = done(again, sheets, { type: 'switch.restored', kit: kit.id, device: device.id });
+    expect(look(back, sheets).steps.map((s) => s.title)).toEqual(before.steps.map((s) => s.title));
+  });
+  it('has as many positions, held or sprung alike, and another name', () => {
+    expect(() => swap(order, { part: 'three-way' })).toThrow('other positions');
+    expect(() => swap(order, { part: 'button' })).toThrow('other positions');
+    expect(() => swap(order, { part: 'lamp' })).toThrow('other positions');
+    expect(() => swap(order, { device: kit.devices.find((d) => !d.controls.length)!.id })).toThrow('no switch of a kit');
+    expect(() => swap(order, { name: device.name.toUpperCase() })).toThrow('Call it by what tells it');
+    expect(() => done(order, sheets, { type: 'switch.restored', kit: kit.id, device: device.id })).toThrow('the one of its box');
+  });
+});
+
 describe('a way for wires of one order', () => {
   it('is taken where it is shorter, and taken off again', () => {
     const { order, sheets } = demoOrder('drover-2', ['bed-lamp']);

@@ -18,6 +18,8 @@ const EXPECTED: Record<string, string> = {
   'own.changed': 'installer lead owner',
   'device.leftOut': 'installer lead owner',
   'device.putBack': 'installer lead owner',
+  'switch.swapped': 'installer lead owner',
+  'switch.restored': 'installer lead owner',
   'way.added': 'installer desk lead owner',
   'way.removed': 'installer desk lead owner',
   'place.added': 'installer desk lead owner',

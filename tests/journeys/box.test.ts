@@ -247,6 +247,13 @@ describe('one order alone', () => {
     await fill(page, '[role=dialog] textarea, [role=dialog] input', 'he has a wider one');
     await press(page, 'Leave it out', '[role=dialog]');
     await sees(page, 'Left out: Docking lamp, port, because he has a wider one');
+    // another switch in the place of one, in one act
+    const swaps = await page.$$eval('#swap-switch option', (l) => l.map((o) => (o as HTMLOptionElement).value).filter((v) => v));
+    await page.select('#swap-switch', swaps[0]!);
+    await fill(page, '#swap-name', 'Sealed rocker');
+    await fill(page, '#swap-reason', 'spray reaches it');
+    await press(page, 'Fit this one', '[role=dialog]');
+    await sees(page, /Another switch: Sealed rocker in the place of .+, because spray reaches it/);
     await page.select('#way-from', 'battery');
     await page.select('#way-to', 'helm');
     await fill(page, '#way-long', '90 in');

@@ -1,11 +1,12 @@
 import { chakra } from '@chakra-ui/react';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
-import { emptyOwn } from '#core/order/own';
+import { doesLike, emptyOwn } from '#core/order/own';
 import { parseQuantity, showQuantity } from '#core/quantity/quantity';
+import { SHELF } from '#core/shelf/parts';
 import { OWN_KIT } from '#model/own';
 import { useUnits } from '../../app/context';
-import { Act, Choice, Entry, Labelled, ReasonDialog } from '../../app/ui';
+import { Act, Choice, Entry, FormDialog, Labelled, ReasonDialog } from '../../app/ui';
 import { MovedOn } from '../../sheets/EditorHead';
 import { BoxWork } from '../../sheets/kit/BoxWork';
 import { useHistory } from '../../sheets/useHistory';
@@ -182,6 +183,88 @@ function NewPlace() {
   );
 }
 
+/** Puts another switch of the same positions in the place of a kit’s. */
+function SwapSwitch() {
+  const { order, given, record } = useOrder();
+  const [of, setOf] = useState('');
+  const [part, setPart] = useState('');
+  const [name, setName] = useState('');
+  const [reason, setReason] = useState('');
+  const switches = given.kits.flatMap((k) =>
+    k.id === OWN_KIT || !order.kits.some((o) => o.kit.id === k.id)
+      ? []
+      : k.devices
+          .map((d) => ({ id: `${k.id}/${d.id}`, kit: k, device: d, fits: SHELF.filter((p) => doesLike(p, d)) }))
+          .filter((x) => x.fits.length),
+  );
+  const chosen = switches.find((s) => s.id === of);
+  if (!switches.length) return null;
+  return (
+    <>
+      <Labelled id="swap-switch" label="Another switch in the place of a kit’s">
+        <Choice
+          id="swap-switch"
+          value={of}
+          onChange={(e) => {
+            setOf(e.target.value);
+            setPart(switches.find((s) => s.id === e.target.value)?.fits[0]?.id ?? '');
+          }}
+        >
+          <option value="">choose the one that it takes the place of</option>
+          {switches.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.kit.name}: {s.device.name}
+            </option>
+          ))}
+        </Choice>
+      </Labelled>
+      {chosen && (
+        <FormDialog
+          open
+          title={`In the place of ${chosen.device.name}`}
+          action="Fit this one"
+          ready={!!name.trim() && !!reason.trim()}
+          onClose={() => setOf('')}
+          onDone={() => {
+            if (
+              record({
+                type: 'switch.swapped',
+                kit: chosen.kit.id,
+                device: chosen.device.id,
+                name: name.trim(),
+                part,
+                reason: reason.trim(),
+              })
+            ) {
+              setOf('');
+              setName('');
+              setReason('');
+            }
+          }}
+        >
+          <chakra.div display="grid" gap="10px">
+            <Labelled id="swap-part" label="It is a">
+              <Choice id="swap-part" value={part} onChange={(e) => setPart(e.target.value)}>
+                {chosen.fits.map((p) => (
+                  <option key={p.id} value={p.id}>
+                    {p.name}
+                  </option>
+                ))}
+              </Choice>
+            </Labelled>
+            <Labelled id="swap-name" label="Called">
+              <Entry id="swap-name" value={name} maxLength={80} autoComplete="off" onChange={(e) => setName(e.target.value)} />
+            </Labelled>
+            <Labelled id="swap-reason" label="Why">
+              <Entry id="swap-reason" value={reason} maxLength={200} autoComplete="off" onChange={(e) => setReason(e.target.value)} />
+            </Labelled>
+          </chakra.div>
+        </FormDialog>
+      )}
+    </>
+  );
+}
+
 /** What this order has that no sheet says: its own parts and steps, what is left out of its kits, ways for wires. */
 export function OwnParts() {
   const { order, given, sheets, record } = useOrder();
@@ -189,9 +272,9 @@ export function OwnParts() {
   const [editing, setEditing] = useState(false);
   const [leaving, setLeaving] = useState<{ kit: string; device: string; name: string } | null>(null);
   const sealed = order.status !== 'open';
-  const { own, leftOut = [], ways = [], spots = [] } = order;
+  const { own, leftOut = [], swapped = [], ways = [], spots = [] } = order;
   const placeName = (id: string) => sheets.model.places.find((p) => p.id === id)?.name ?? id;
-  if (sealed && !own && !leftOut.length && !ways.length && !spots.length) return null;
+  if (sealed && !own && !leftOut.length && !swapped.length && !ways.length && !spots.length) return null;
   const line = { display: 'flex', alignItems: 'center', gap: '12px', py: '6px', borderBottomWidth: '1px', borderColor: 'rule' } as const;
   return (
     <>
@@ -216,6 +299,22 @@ export function OwnParts() {
               onClick={() => record({ type: 'device.putBack', kit: l.kit, device: l.device })}
             >
               Put it back
+            </Act>
+          )}
+        </chakra.div>
+      ))}
+      {swapped.map((s) => (
+        <chakra.div key={`${s.kit}/${s.device}`} {...line}>
+          <chakra.span flex="1">
+            <b>Another switch:</b> {s.name} in the place of {s.was}, because {s.reason}
+          </chakra.span>
+          {!sealed && (
+            <Act
+              look="quiet"
+              aria-label={`${s.was} as its box has it`}
+              onClick={() => record({ type: 'switch.restored', kit: s.kit, device: s.device })}
+            >
+              As its box has it
             </Act>
           )}
         </chakra.div>
@@ -283,6 +382,7 @@ export function OwnParts() {
                 </Choice>
               </Labelled>
             )}
+            <SwapSwitch />
           </chakra.div>
         </chakra.details>
       )}
