@@ -30,7 +30,12 @@ export class Hand {
       }
       return { status: res.status, json, text, ms: performance.now() - began };
     } catch (e) {
-      return { status: 0, json: null, text: String(e), ms: performance.now() - began };
+      return {
+        status: 0,
+        json: null,
+        text: `${e}${e.cause ? `: ${e.cause.code ?? ''} ${e.cause.message}` : ''}`,
+        ms: performance.now() - began,
+      };
     }
   }
   async signIn(name, password = 'lantern') {

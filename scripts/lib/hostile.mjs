@@ -215,6 +215,17 @@ function known(order) {
   ];
 }
 
+/** What is larger is refused while it is still being sent, and its sender may lose the line before the answer is read. */
+const MOST_BYTES = 250_000;
+function bytesOf(body) {
+  try {
+    return body instanceof Uint8Array ? 0 : Buffer.byteLength(JSON.stringify(body) ?? '');
+  } catch {
+    // nested too deep for that
+    return 0;
+  }
+}
+
 /**
  * Sends hostile requests, a few at once, and asks after the server's health meanwhile.
  * @returns how many were sent, by status; those of 500 and above; the slowest; and the slowest answer of health, ms
@@ -269,6 +280,7 @@ export async function hostile(hand, { count, seed, atOnce = 2, order, log = () =
       const n = out.sent++;
       const [method, path, body, headers] = n < fixed.length ? fixed[n] : one();
       let sendable = body;
+      if (bytesOf(body) > MOST_BYTES) continue;
       if (body !== undefined && !(body instanceof Uint8Array) && typeof body !== 'string')
         try {
           JSON.stringify(body);
