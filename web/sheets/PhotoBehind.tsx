@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { unitView } from '#core/drawing/view';
 import { planeBy, turnedBy, type Plane } from '#core/photo/plane';
 import { shownBox, straightened } from '#core/photo/straighten';
@@ -44,7 +44,6 @@ export function PhotoBehind({ model, onChange, onDone }: { model: UnitModel; onC
   const [touched, setTouched] = useState<[number, number] | null>(null);
   const [busy, setBusy] = useState(false);
   const [wrong, setWrong] = useState<string | null>(null);
-  const picture = useRef<HTMLImageElement>(null);
   const known = useMemo(() => landmarks(model, view), [model, view]);
   const url = chosen?.url;
   useEffect(() => () => void (url && URL.revokeObjectURL(url)), [url]);
@@ -78,7 +77,6 @@ export function PhotoBehind({ model, onChange, onDone }: { model: UnitModel; onC
     if (!box) throw new Error('By these points the photograph shows nothing of the unit.');
     const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
     const flat = straightened({ data, width: canvas.width, height: canvas.height }, h, box, Math.round((KEPT_PX * box.w) / within.w));
-    for (let i = 3; i < flat.data.length; i += 4) flat.data[i] = 255;
     const out = new OffscreenCanvas(flat.width, flat.height);
     out.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(flat.data), flat.width, flat.height), 0, 0);
     const photo = await sendPicture(await out.convertToBlob({ type: 'image/png' }));
@@ -146,7 +144,6 @@ export function PhotoBehind({ model, onChange, onDone }: { model: UnitModel; onC
       {chosen && (
         <chakra.div position="relative" mt="8px" maxW="760px">
           <chakra.img
-            ref={picture}
             src={chosen.url}
             alt="The photograph: touch a known point of the unit"
             data-part="photograph"
