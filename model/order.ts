@@ -6,6 +6,7 @@ import type { ValueRead } from './known';
 import type { OwnerDay } from './day';
 import type { AddedLamp, Point } from './lamp';
 import type { Trial } from './opening';
+import type { OrderMoney } from './money';
 import type { Origin } from './origin';
 import type { OwnWork } from './own';
 import type { OverrideField } from './override';
@@ -66,6 +67,14 @@ export const Taken = z.discriminatedUnion('of', [
   z.strictObject({ of: z.literal('shelf'), id: z.string().regex(/^[a-z0-9-]{1,60}$/), pieces: z.number().int().min(1).max(9999) }),
 ]);
 export type Taken = z.infer<typeof Taken>;
+
+/** A question of the unit’s owner, and its answer. */
+export interface Question {
+  id: string;
+  text: string;
+  at: string;
+  answer: { text: string; photo: string | null; at: string; by: string } | null;
+}
 
 /** The state of one order, made only by applying its events in turn. */
 export interface Order extends OwnWork {
@@ -132,6 +141,10 @@ export interface Order extends OwnWork {
   kept: { at: string; by: string; name: string; answer: string }[];
   /** when each person last did something here: what they do next comes after it, whatever their device's clock says */
   lastDone: Record<string, string>;
+  /** quotes, what was agreed, what turned up, what is owed */
+  money?: OrderMoney;
+  /** what was asked on the owner’s page, and what was answered */
+  questions?: Question[];
   /** what each person may take back here, the last at the end */
   undo?: Record<string, Undoable[]>;
 }

@@ -5,6 +5,11 @@ import { words } from './common';
 export const Role = z.enum(['installer', 'desk', 'lead', 'owner']);
 export type Role = z.infer<typeof Role>;
 
+/** The owner of a unit, who is nobody of the shop: asks by their page, and stands in the record under a name that no person can have. */
+export const CLIENT = 'client';
+export const CLIENT_ID = '~owner';
+export type Asker = Role | typeof CLIENT;
+
 export const PersonId = z
   .string()
   .regex(/^[a-z][a-z0-9-]{1,30}$/, 'use 2 to 31 lower-case letters, digits or dashes, beginning with a letter');

@@ -1,5 +1,9 @@
 import { z } from 'zod';
 import { Conductor, Insulation } from './parts';
+import { messageSettings } from './message';
+import { moneySettings } from './money';
+import { weekSettings } from './shop-week';
+import { supplySettings } from './supply';
 import { Awg, nonNegative, positive, WireColour, words } from './common';
 
 function isTimeZone(name: string): boolean {
@@ -48,10 +52,15 @@ export const Settings = z.strictObject({
   isolatorPrice: nonNegative.max(5000).default(85),
   relayPrice: nonNegative.max(1000).default(18),
   reducerPerA: nonNegative.max(500).default(7),
-  currency: words(5).default('cr'),
+  /** ISO 4217: quotes and bills refuse any other */
+  currency: words(5).default('USD'),
   /** minutes from one zone of the unit to another, with tools; and to fish a wire under a panel that stays on */
   moveMinutes: nonNegative.max(30).default(0.5),
   fishMinutes: nonNegative.max(60).default(4),
+  ...weekSettings,
+  ...moneySettings,
+  ...supplySettings,
+  ...messageSettings,
   /** spools and offcuts of wire on hand */
   stock: z
     .array(z.strictObject({ id: words(40), awg: Awg, colour: WireColour, lengthM: positive.max(1000) }))

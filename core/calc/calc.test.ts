@@ -34,6 +34,8 @@ const NAMES = [
   'hin.check',
   'photo.plane',
   'quote.price',
+  'shop.promise',
+  'shop.schedule',
 ];
 
 describe('the calculation door', () => {

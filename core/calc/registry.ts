@@ -11,6 +11,7 @@ import { quotePrice } from './money-calcs';
 import { photoPlane } from './photo-calcs';
 import { planSequence } from './plan-calc';
 import { sheetCheck } from './sheet-calc';
+import { shopCalcs } from './shop-calcs';
 import { winchCalcs } from './winch-calcs';
 import { wireCalcs } from './wire-calcs';
 
@@ -29,6 +30,7 @@ export const CALCULATIONS: readonly Calculation[] = [
   ...identityCalcs,
   photoPlane,
   quotePrice,
+  ...shopCalcs,
 ];
 
 export const findCalculation = (name: string): Calculation | undefined => CALCULATIONS.find((c) => c.name === name);

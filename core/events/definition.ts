@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import type { Kit } from '#model/kit';
 import type { Order, OrderStatus } from '#model/order';
-import type { Role } from '#model/person';
+import type { Unpriced } from '../money/price-lines';
+import type { Asker } from '#model/person';
+import type { QuotedOption, Discount, OptionChange } from '#model/money';
 import type { Settings } from '#model/settings';
 import type { SheetRef, Sheets } from '#model/sheet';
 import type { UnitModel } from '#model/unit-model';
@@ -9,9 +11,11 @@ import type { Assessment } from '../order/assess';
 import type { Mark } from './marks';
 
 /** Roles that work at the bench, and all there are. */
-export const BENCH: readonly Role[] = ['installer', 'lead', 'owner'];
-export const ALL: readonly Role[] = ['installer', 'desk', 'lead', 'owner'];
-export const LEADS: readonly Role[] = ['lead', 'owner'];
+export const BENCH: readonly Asker[] = ['installer', 'lead', 'owner'];
+export const ALL: readonly Asker[] = ['installer', 'desk', 'lead', 'owner'];
+export const LEADS: readonly Asker[] = ['lead', 'owner'];
+/** Who keeps the books. */
+export const DESK: readonly Asker[] = ['desk', 'lead', 'owner'];
 
 /** A command that may not be carried out, with a message for the person. `role` refusals are a matter of who asks. */
 export class Refused extends Error {
@@ -42,13 +46,21 @@ export interface Known {
   hasPhoto?: (id: string) => boolean;
   /** the hash of the hand-over sheet as it is sealed, SHA-256 in hex */
   seal?: () => string;
+  /** today by the shop’s calendar, as `2026-03-31` */
+  today?: string;
+  /** options of a quote, each computed as the order would be; and what nobody has priced */
+  quote?: (asked: {
+    options: readonly { name: string; changes: readonly OptionChange[] }[];
+    prices: Readonly<Record<string, string>>;
+    discount: Discount | null;
+  }) => { options: QuotedOption[]; unpriced: Unpriced[] };
 }
 
 /** What a command is decided by: the same on a device and on the server, but for what is `known`. */
 export interface Context {
   /** who asks */
   by: string;
-  role: Role;
+  role: Asker;
   sheets: Sheets;
   settings: Settings;
   assessment: Assessment;
@@ -72,7 +84,7 @@ type Out<T extends string, S extends Shape> = z.output<Schema<T, S>>;
 export interface Spec<T extends string, B extends Shape, C extends Shape> {
   type: T;
   version?: number;
-  may: readonly Role[];
+  may: readonly Asker[];
   /** the states of an order that take it; left out: an open one */
   takenWhen?: readonly OrderStatus[];
   /** left out: whoever did it may take it back. `final`: nothing before it can be taken back either */

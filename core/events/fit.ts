@@ -4,8 +4,9 @@ import { Job, jobKey } from '#model/job';
 import type { Order } from '#model/order';
 import { SheetRef } from '#model/sheet';
 import { stepState } from '../order/assess';
-import { unpackStepOf } from '../plan/unpack';
+import { withoutKit, withVariant } from '../order/chosen-kits';
 import { ALL, event, ForTheRecord, Refused, type Context } from './definition';
+import { boxStep, tookForBox, tookShape, withTaken } from './take-stock';
 
 const item = z.number().int().min(0).max(1000);
 const count = z.number().int().min(0).max(999);
@@ -18,17 +19,6 @@ export function refuseBegun(kit: string, order: Order, c: Context, before: strin
 
 /** Jobs that one order may have. */
 const MOST_JOBS = 20;
-
-/** Steps without the count of a box: another box, or other things that should be in it. */
-const uncounted = ({ steps }: Order, kit: string): Order['steps'] =>
-  Object.fromEntries(Object.entries(steps).filter(([id]) => id !== unpackStepOf(kit)));
-
-/** What was chosen of a box, without that of one kit. */
-const without = (order: Order, kit: string): Pick<Order, 'variants' | 'places' | 'steps'> => ({
-  steps: uncounted(order, kit),
-  variants: Object.fromEntries(Object.entries(order.variants ?? {}).filter(([k]) => k !== kit)),
-  places: Object.fromEntries(Object.entries(order.places ?? {}).filter(([d]) => !d.startsWith(`${kit}/`))),
-});
 
 export const fitEvents = [
   event({
@@ -57,17 +47,7 @@ export const fitEvents = [
       refuseBegun(command.kit, order, c, 'before taking it off the order');
       return command;
     },
-    apply: (order, { kit }) => ({
-      ...order,
-      kits: order.kits.filter((k) => k.kit.id !== kit),
-      overrides: order.overrides.filter((o) => !o.circuit.startsWith(`${kit}/`)),
-      changes: order.changes.filter((c) => !('load' in c.change && c.change.load.startsWith(`${kit}/`))),
-      ...without(order, kit),
-      lamps: {
-        placed: Object.fromEntries(Object.entries(order.lamps.placed).filter(([id]) => !id.startsWith(`${kit}/`))),
-        added: order.lamps.added.filter((l) => !l.like?.startsWith(`${kit}/`)),
-      },
-    }),
+    apply: (order, { kit }) => withoutKit(order, kit),
     touches: (c) => [`kit.${c.kit}`],
     says: (e) => `Kit taken off: ${e.kit}`,
   }),
@@ -84,13 +64,7 @@ export const fitEvents = [
       refuseBegun(command.kit, order, c, 'before another option is taken');
       return { ...command, label: `${variant.name}: ${option.name}` };
     },
-    apply: (order, { kit, variant, option }) => ({
-      ...order,
-      variants: { ...order.variants, [kit]: { ...order.variants?.[kit], [variant]: option } },
-      steps: uncounted(order, kit),
-      // what was set by hand on circuits of the other option means nothing here
-      overrides: order.overrides.filter((o) => !o.circuit.startsWith(`${kit}/`)),
-    }),
+    apply: (order, { kit, variant, option }) => withVariant(order, kit, variant, option),
     touches: (c) => [`variant.${c.kit}.${c.variant}`],
     says: (e) => `Chosen of ${e.kit}: ${e.label}`,
   }),
@@ -120,18 +94,26 @@ export const fitEvents = [
   }),
   event({
     type: 'box.counted',
+    version: 2,
     may: ALL,
-    records: { kit: Slug, item, count, label: words(80) },
+    /** `took`: what had been missing and came from the shelf */
+    records: { kit: Slug, item, count, label: words(80), took: tookShape },
     asks: { kit: Slug, item, count },
-    decide: (command, _order, c) => {
+    earlier: { 1: (body) => ({ ...body, took: [] }) },
+    decide: (command, order, c) => {
       const found = c.sheets.kits.find((k) => k.id === command.kit)?.contents[command.item];
       if (!found) throw new Refused('That is not in the box of a chosen kit.', 'input', 'item');
-      return { ...command, label: found.item };
+      return { ...command, label: found.item, took: tookForBox(command, found.item, order, c) };
     },
-    apply: (order, e) => ({
-      ...order,
-      kits: order.kits.map((k) => (k.kit.id === e.kit ? { ...k, box: { ...k.box, [e.item]: e.count } } : k)),
-    }),
+    apply: (order, e) =>
+      withTaken(
+        {
+          ...order,
+          kits: order.kits.map((k) => (k.kit.id === e.kit ? { ...k, box: { ...k.box, [e.item]: e.count } } : k)),
+        },
+        boxStep(e.kit, e.item),
+        e.took,
+      ),
     touches: (c) => [`box.${c.kit}.${c.item}`],
     says: (e) => `Box of ${e.kit}: ${e.count} × ${e.label}`,
   }),

@@ -11,6 +11,7 @@ import { addPart } from '../shelf/add-part';
 import { SHELF } from '../shelf/parts';
 import { removeDevice } from '../sheets/edit-kit';
 import { assess } from '../order/assess';
+import { quoteOptions } from '../money/order-quote';
 import { decide, Refused } from './decide';
 import { applyEvent } from './apply';
 import { say } from './registry';
@@ -22,6 +23,10 @@ const OWN = addPart(
   SHELF.find((p) => p.id === 'lamp')!,
   demoModel('drover-4'),
 ).kit;
+const PRICED = {
+  ...DEFAULT_SETTINGS,
+  priceBook: { ...DEFAULT_SETTINGS.priceBook, parts: ['wire', 'fuse', 'relay', 'end'].map((id) => ({ id, cost: '1' })) },
+};
 const KITS = ['front-harness', 'road-kit', 'winch-32', 'roof-bar', 'usb-socket'];
 const STEPS = [
   'safe/rest',
@@ -188,6 +193,61 @@ const command: fc.Arbitrary<OrderCommand> = fc.oneof(
   }),
   fc.record({ type: fc.constant('step.given' as const), step, to: fc.constantFrom('tor', 'nobody', null) }),
   fc.record({ type: fc.constant('proof.overridden' as const), proof: step, reason: fc.constant('passed') }),
+  fc.record({
+    type: fc.constant('quote.made' as const),
+    basis: fc.constantFrom('fixed' as const, 'time' as const),
+    options: fc.array(
+      fc.record({
+        name: fc.constant('one'),
+        changes: fc.array(fc.record({ kind: fc.constant('without' as const), kit, label: fc.constant('less') }), { maxLength: 2 }),
+      }),
+      { minLength: 1, maxLength: 2 },
+    ),
+    discount: fc.constantFrom(null, { rate: '5 %' }, { amount: '99999' }),
+    note: fc.constant(''),
+    prices: fc.constantFrom({}, Object.fromEntries([...KITS, 'wire', 'fuse'].map((k) => [k, '10.00']))),
+  }),
+  fc.record({
+    type: fc.constant('quote.agreed' as const),
+    revision: fc.integer({ min: 1, max: 3 }),
+    option: fc.constantFrom('a', 'b'),
+    how: fc.constantFrom('told' as const, 'page' as const),
+    name: fc.constant('Lio'),
+    strokes: fc.constant(null),
+  }),
+  fc.record({ type: fc.constant('quote.withdrawn' as const), revision: fc.integer({ min: 1, max: 3 }), reason: fc.constant('slip') }),
+  fc.record({
+    type: fc.constant('extra.asked' as const),
+    title: fc.constantFrom('Posts', 'Brakes'),
+    why: fc.constant('worn'),
+    place: fc.constantFrom('battery', 'moon'),
+    minutes: fc.constantFrom(0, 20),
+    labour: fc.constantFrom('wire' as const, 'mount' as const),
+    powerOff: fc.boolean(),
+    question: fc.constant('Good'),
+    parts: fc.constant<{ name: string; quantity: number; price: string }[]>([]),
+    photo: fc.constant(null),
+    step: fc.constant(null),
+  }),
+  fc.record({
+    type: fc.constant('extra.answered' as const),
+    id: fc.constantFrom('posts', 'brakes', 'posts-2'),
+    yes: fc.boolean(),
+    how: fc.constant('told' as const),
+    name: fc.constant('Lio'),
+    reason: fc.constant(''),
+    strokes: fc.constant(null),
+  }),
+  fc.record({ type: fc.constant('extra.withdrawn' as const), id: fc.constantFrom('posts', 'brakes') }),
+  fc.record({ type: fc.constant('bill.made' as const) }),
+  fc.record({ type: fc.constant('bill.marked' as const), paid: fc.boolean() }),
+  fc.record({ type: fc.constant('question.asked' as const), text: fc.constantFrom('When?', 'Where?') }),
+  fc.record({
+    type: fc.constant('question.answered' as const),
+    id: fc.constantFrom('q1', 'q2'),
+    text: fc.constant('Soon'),
+    photo: fc.constant(null),
+  }),
   fc.record({ type: fc.constant('order.sealed' as const) }),
   fc.record({ type: fc.constant('addition.made' as const), text: fc.constant('later') }),
 );
@@ -219,6 +279,8 @@ describe('whatever is asked, in whatever order', () => {
                 people: [],
                 hasPhoto: () => true,
                 seal: () => 'b'.repeat(64),
+                today: '2026-03-02',
+                quote: ({ options, prices, discount }) => quoteOptions(order, now, PRICED, options, { byHand: prices, discount }),
               },
             });
           } catch (e) {

@@ -4,6 +4,7 @@ import { OwnerDay } from '#model/day';
 import { isMeasured, Origin } from '#model/origin';
 import { changeKey, PowerChange } from '#model/power-change';
 import type { Sheets } from '#model/sheet';
+import { withChange, withoutChange } from '../order/agreed-changes';
 import { ISOLATION_FACT } from '../wire-rules/high-volts';
 import { ALL, event, LEADS, Refused } from './definition';
 import { asTold, originOf } from './origin';
@@ -15,7 +16,7 @@ const MOST_DAYS = 6;
  * What is agreed must be possible on this unit with these kits.
  * @throws Refused
  */
-function possible(change: PowerChange, sheets: Sheets): PowerChange {
+export function possible(change: PowerChange, sheets: Sheets): PowerChange {
   const { electrical, name } = sheets.model;
   const bad = (message: string, path: string) => new Refused(message, 'input', `change.${path}`);
   if ('load' in change) {
@@ -106,10 +107,7 @@ export const powerEvents = [
     may: ALL,
     records: { change: PowerChange, label: words(160) },
     decide: (command, _order, c) => ({ ...command, change: possible(command.change, c.sheets) }),
-    apply: (order, e, stamp) => {
-      const others = order.changes.filter((c) => changeKey(c.change) !== changeKey(e.change));
-      return { ...order, changes: [...others, { change: e.change, label: e.label, ...stamp }] };
-    },
+    apply: (order, e, stamp) => withChange(order, { change: e.change, label: e.label, ...stamp }),
     touches: (c) => [`power.${changeKey(c.change)}`],
     says: (e) => `Agreed so that it holds: ${e.label}`,
   }),
@@ -122,7 +120,7 @@ export const powerEvents = [
         throw new Refused('That was not agreed on this order.', 'input', 'key');
       return command;
     },
-    apply: (order, { key }) => ({ ...order, changes: order.changes.filter((c) => changeKey(c.change) !== key) }),
+    apply: (order, { key }) => withoutChange(order, key),
     touches: (c) => [`power.${c.key}`],
     says: (e) => `No longer agreed: ${e.label}`,
   }),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Role } from '#model/person';
+import type { Asker } from '#model/person';
 import { arriveEvents } from './arrive';
 import { benchEvents } from './bench';
 import { courseEvents } from './course';
@@ -9,6 +9,7 @@ import { handoverEvents } from './handover';
 import { lampEvents } from './lamps';
 import type { Mark } from './marks';
 import { measureEvents } from './measure';
+import { moneyEvents } from './money';
 import { planEvents } from './plan';
 import { powerEvents } from './power';
 import { ownEvents } from './own';
@@ -28,6 +29,7 @@ export const DEFINITIONS = [
   ...benchEvents,
   ...measureEvents,
   ...handoverEvents,
+  ...moneyEvents,
   ...courseEvents,
 ] as const;
 
@@ -54,7 +56,7 @@ export function definitionOf(type: string): Definition {
   return d;
 }
 export const isEvent = (type: string): type is EventType => byType.has(type);
-export const rolesOf = (type: EventType): readonly Role[] => definitionOf(type).may;
+export const rolesOf = (type: EventType): readonly Asker[] => definitionOf(type).may;
 
 /** What an event was, as a line of a log that a person reads and searches. */
 export const say = (body: EventBody): string => definitionOf(body.type).says(body as never);

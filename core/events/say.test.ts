@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { OwnerDay } from '#model/day';
+import type { QuoteBody } from '#model/money';
 import { DEFINITIONS, EventBody, say } from './registry';
 
 const opening = {
@@ -16,6 +17,40 @@ const opening = {
   fitted: [],
 };
 const band = (low: number | null, high: number | null, unit: 'V' | 'N' | 'yes') => ({ low, high, unit, why: '' });
+
+const sums = {
+  lines: [
+    {
+      id: 'l',
+      class: 'labour' as const,
+      name: 'Wiring',
+      quantity: '1.00',
+      unit: 'h' as const,
+      unitPrice: '100',
+      net: '100.00',
+      tax: '10.00',
+      gross: '110.00',
+      says: 'x',
+    },
+  ],
+  taxes: [{ name: 'Tax', rate: '10 %', included: false, base: '100.00', tax: '10.00' }],
+  totals: { net: '100.00', tax: '10.00', gross: '110.00', discount: '0.00' },
+};
+const judged = { verdict: 'holds' as const, says: '' };
+const quote: QuoteBody = {
+  revision: 2,
+  basis: 'fixed',
+  currency: 'USD',
+  until: '2026-03-16',
+  overrun: '10 %',
+  rounding: 'line',
+  taxes: [],
+  discount: null,
+  note: '',
+  options: [
+    { id: 'a', name: 'As planned', changes: [], kits: [], jobs: [], minutes: 60, power: judged, wire: judged, lamps: judged, ...sums },
+  ],
+};
 
 const LINES: [EventBody, string][] = [
   [{ type: 'order.opened', number: 7, opening }, 'Taken in for Lio, number X1'],
@@ -63,7 +98,7 @@ const LINES: [EventBody, string][] = [
   ],
   [{ type: 'place.removed', id: 'shelf', name: 'shelf' }, 'No such place after all: shelf'],
   [{ type: 'way.removed', from: 'dash', to: 'rear-frame', label: 'dash to rear frame' }, 'No way for wires after all: dash to rear frame'],
-  [{ type: 'box.counted', kit: 'roof-bar', item: 0, count: 1, label: 'clamp' }, 'Box of roof-bar: 1 × clamp'],
+  [{ type: 'box.counted', kit: 'roof-bar', item: 0, count: 1, label: 'clamp', took: [] }, 'Box of roof-bar: 1 × clamp'],
   [
     { type: 'variant.chosen', kit: 'aux-lamps', variant: 'feed', option: 'plug', label: 'How the lamps are fed: ready harness' },
     'Chosen of aux-lamps: How the lamps are fed: ready harness',
@@ -219,6 +254,44 @@ const LINES: [EventBody, string][] = [
   [{ type: 'order.cancelled', reason: 'taken in twice' }, 'Cancelled, because taken in twice'],
   [{ type: 'order.reopened' }, 'Reopened'],
   [{ type: 'addition.made', text: 'fuse changed' }, 'Addition: fuse changed'],
+  [{ type: 'quote.made', quote }, 'Quote 2, until 2026-03-16: As planned 110.00 USD'],
+  [{ type: 'quote.withdrawn', revision: 2, reason: 'a slip' }, 'Quote 2 withdrawn, because a slip'],
+  [
+    { type: 'quote.agreed', revision: 2, option: 'a', how: 'page', name: 'Lio', strokes: null, title: 'As planned, 110.00 USD' },
+    'Agreed: quote 2, As planned, 110.00 USD (Lio, on their page)',
+  ],
+  [{ type: 'quote.declined', revision: 2, name: 'Lio', reason: '' }, 'Declined: quote 2, by Lio'],
+  [
+    {
+      type: 'extra.asked',
+      extra: {
+        id: 'posts',
+        title: 'Clean the posts',
+        why: 'they are green',
+        place: 'battery',
+        minutes: 20,
+        labour: 'wire',
+        powerOff: true,
+        question: 'Clean',
+        parts: [],
+        photo: null,
+        step: null,
+        currency: 'USD',
+        ...sums,
+      },
+    },
+    'Turned up: Clean the posts, 110.00 USD, because they are green',
+  ],
+  [
+    { type: 'extra.answered', id: 'posts', yes: false, how: 'told', name: 'Lio', reason: 'later', strokes: null, title: 'Clean the posts' },
+    'Declined: Clean the posts (Lio, told), because later',
+  ],
+  [{ type: 'extra.withdrawn', id: 'posts', title: 'Clean the posts' }, 'Not asked for after all: Clean the posts'],
+  [{ type: 'bill.made', bill: { revision: 1, currency: 'USD', ...sums, left: [] } }, 'Bill 1: 110.00 USD'],
+  [{ type: 'bill.marked', paid: true }, 'Bill marked as paid'],
+  [{ type: 'bill.marked', paid: false }, 'Bill marked as owing again'],
+  [{ type: 'question.asked', id: 'q1', text: 'When?' }, 'The owner asks: When?'],
+  [{ type: 'question.answered', id: 'q1', text: 'Soon', photo: null }, 'Answered: Soon'],
   [{ type: 'calc.kept', name: 'wire.choose', input: {}, answer: '12 AWG' }, 'Calculation wire.choose: 12 AWG'],
 ];
 

@@ -5,7 +5,7 @@ import { thinInThick } from '../wire-rules/terminal-size';
 import { crimpPull } from '../wire/choose';
 import { joinedWires, type EndWork } from '../wiring/box-work';
 import type { CutSides } from '../wiring/factory-cuts';
-import { planCuts, type CutPlan, type Length } from './cut';
+import { planCutsKeeping, type CutPlan, type Length } from './cut';
 
 /** Bared at each end by gauge, millimetres: [thinnest gauge it holds for, mm]. Common practice, no source. */
 const STRIP: readonly (readonly [number, number])[] = [
@@ -72,13 +72,17 @@ export function cutRows(h: Harness, model: UnitModel): CutRow[] {
     });
 }
 
-/** Takes the cuts from what is on hand; wires without a gauge or a length are left out. */
-export function cutPlan(rows: readonly CutRow[], stock: readonly Length[]): CutPlan {
-  return planCuts(
+/**
+ * Takes the cuts from what is on hand; wires without a gauge or a length are left out.
+ * @param kept the piece by wire, where it was laid out with the wire of other orders
+ */
+export function cutPlan(rows: readonly CutRow[], stock: readonly Length[], kept?: ReadonlyMap<string, string>): CutPlan {
+  return planCutsKeeping(
     stock,
     rows.flatMap((r) =>
       r.awg === null || r.lengthM === null || r.lengthM <= 0 ? [] : [{ id: r.wire, awg: r.awg, colour: r.colour, lengthM: r.lengthM }],
     ),
+    kept,
   );
 }
 

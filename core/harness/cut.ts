@@ -67,6 +67,46 @@ export function planCuts(stock: readonly Length[], cuts: readonly Length[], stop
   return out;
 }
 
+/** Cuts that are laid on pieces of stock, what is left of all pieces, and the cuts that are laid on none. */
+export interface Laid {
+  laid: CutPlan['assignments'];
+  left: Length[];
+  open: Length[];
+}
+
+/**
+ * Lays cuts on the pieces that they were laid on before, while those are there and long enough.
+ * @param kept the piece of stock by the id of the cut
+ */
+export function layKept(stock: readonly Length[], cuts: readonly Length[], kept: ReadonlyMap<string, string>): Laid {
+  const left = new Map(stock.map((s) => [s.id, { ...s }]));
+  const out: Laid = { laid: [], left: [], open: [] };
+  for (const c of cuts) {
+    const s = left.get(kept.get(c.id) ?? '');
+    if (s?.awg === c.awg && s.colour === c.colour && s.lengthM >= c.lengthM - EPS) {
+      s.lengthM = Math.max(0, Number((s.lengthM - c.lengthM).toFixed(9)));
+      out.laid.push({ cut: c.id, stock: s.id });
+    } else out.open.push(c);
+  }
+  return { ...out, left: [...left.values()].filter((s) => s.lengthM > EPS) };
+}
+
+/** A plan of what was open, with what was laid before it. Only one in which nothing was laid is said to be the best there is. */
+export function withLaid({ laid, left }: Laid, rest: CutPlan): CutPlan {
+  if (!laid.length) return rest;
+  const over = new Map([...left.map((s) => [s.id, s.lengthM] as const), ...rest.offcuts.map((o) => [o.stock, o.lengthM] as const)]);
+  const assignments = [...laid, ...rest.assignments];
+  const offcuts = [...new Set(assignments.map((a) => a.stock))].map((id) => ({ stock: id, lengthM: over.get(id) ?? 0 }));
+  const wasteM = Number(offcuts.reduce((sum, o) => sum + o.lengthM, 0).toFixed(9));
+  return { assignments, offcuts, unmet: rest.unmet, wasteM, optimal: false, boundM: 0 };
+}
+
+/** Plans cuts of which some were laid out before: those keep their pieces, and the rest is laid on what is left. */
+export function planCutsKeeping(stock: readonly Length[], cuts: readonly Length[], kept: ReadonlyMap<string, string> = new Map()): CutPlan {
+  const laid = layKept(stock, cuts, kept);
+  return withLaid(laid, planCuts(laid.laid.length ? laid.left : stock, laid.open));
+}
+
 function oneKind(stock: readonly Length[], cuts: readonly Length[], most: number, stop: () => boolean): CutPlan & { steps: number } {
   // the thick end first: long cuts decide, short ones fill
   const order = [...cuts].sort((a, b) => b.lengthM - a.lengthM || a.id.localeCompare(b.id));

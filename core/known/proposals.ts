@@ -1,6 +1,6 @@
 import type { Known } from '#model/known';
 import type { UnitModel } from '#model/unit-model';
-import { Z90 } from './draw';
+import { Z90 } from '../random';
 import { openValue, withBuildValue, withValue, type OpenValue } from './values';
 
 /** What one order found a value of its unit to be. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { seeded } from './draw';
+import { seeded } from '../random';
 import { isOpen, passShares, ranked, settles, SURE, type Draw } from './settle';
 
 /** A small model: values with a few levels each, alike likely, and questions that are sums of them against a limit. */

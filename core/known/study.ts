@@ -7,7 +7,8 @@ import { consider, type Considered } from '../order/assess';
 import { Memo } from '../memo';
 import { hiddenPlaces } from '../plan/panels-off';
 import { behind, panelsOver } from '../plan/problem';
-import { drawModel, drawValue, seeded } from './draw';
+import { seeded } from '../random';
+import { drawModel, drawValue } from './draw';
 import { isOpen, passShares, ranked, type Draw } from './settle';
 import { openValues, valued, type OpenValue } from './values';
 

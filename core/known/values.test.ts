@@ -6,7 +6,8 @@ import { BODIES } from '../archetype/body';
 import { makeSheet } from '../archetype/make-sheet';
 import { sourceAmps } from '../energy/source';
 import { wayDoubt, sayAssumed, workDoubt } from './doubt';
-import { drawValue, seeded } from './draw';
+import { seeded } from '../random';
+import { drawValue } from './draw';
 import { at, howKnown, restsOnAssumed, withAt } from './pointer';
 import { openValue, openValues, valueAt, valued, withValue } from './values';
 

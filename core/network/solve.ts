@@ -17,6 +17,8 @@ export interface Solution {
 /** Own resistance of a conducting diode, ohms: small beside any wire, so that the figure is its forward volts. */
 const DIODE_OHMS = 1e-4;
 const MAX_ROUNDS = 200;
+/** Of slow rounds, where quick ones do not settle. */
+const MAX_SINKING = 2000;
 const KCL_A = 1e-10;
 /** A round that left less than this of what was wrong is near enough to keep its factors for the next. */
 const NEAR = 1e-2;
@@ -357,6 +359,35 @@ export class Network {
   }
 
   /**
+   * Where Newton’s steps go to and fro over the volts at which a load leaves its law: from the volts without loads on, each load is
+   * a resistor that takes its amperes at the volts at hand. The lower they sink the more each takes, so they sink further, always the
+   * same way, down to the highest volts that are steady. Slow and sure; near the end Newton’s are quick again. Returns rounds taken,
+   * or null when it does not settle.
+   */
+  private sink(): number | null {
+    this.factored = false;
+    if (this.settle(false) === null) return null;
+    let took = 0;
+    for (let near = 1e-2; took < MAX_SINKING && near > KCL_A; near *= 0.03) {
+      while (this.kirchhoff(true) > near && took++ < MAX_SINKING) {
+        this.factored = false;
+        for (const i of this.bent) {
+          if (this.code[i] === DIODE) continue;
+          const v = this.x[this.a[i]!]! - this.x[this.b[i]!]! + this.offset[i]!;
+          this.slope[i] = v === 0 ? 0 : Math.max(0, this.flow[i]! / v);
+        }
+        this.step(false);
+        this.move(1);
+      }
+      const kept = this.x.slice();
+      const more = this.settle(true);
+      if (more !== null) return took + more;
+      this.x.set(kept);
+    }
+    return null;
+  }
+
+  /**
    * @throws NoOperatingPoint when current is driven into an island without a way back, or nothing settles
    */
   solve(): Solution {
@@ -383,7 +414,7 @@ export class Network {
     let rounds = 0;
     const run = (loads: boolean): void => {
       for (let pass = 0; ; pass++) {
-        const took = this.settle(loads);
+        const took = this.settle(loads) ?? (loads ? this.sink() : null);
         if (took === null) this.complain();
         rounds += took!;
         if (!diodes) return;

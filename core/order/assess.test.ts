@@ -81,7 +81,7 @@ describe('fit', () => {
   });
   it('counts the box', () => {
     const { order, sheets } = demoOrder('drover-4', ['roof-bar']);
-    const some = after(order, { type: 'box.counted', kit: 'roof-bar', item: 1, count: 1, label: 'clamp' });
+    const some = after(order, { type: 'box.counted', kit: 'roof-bar', item: 1, count: 1, label: 'clamp', took: [] });
     const a = assess(some, sheets, DEFAULT_SETTINGS);
     expect(a.fit.parts).toEqual({ inHand: 1, needed: 5 });
     expect(a.fit.kits[0]).toMatchObject({ verdict: 'tight', says: expect.stringMatching(/short of 1 × clamp/) });

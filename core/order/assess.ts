@@ -12,6 +12,7 @@ import { restCharge } from '../energy/unit-system';
 import { checkIdentity } from '../identity/check';
 import { checkLamps, type OrderLamps } from '../lighting/check';
 import { judgeReading } from '../plan/judge';
+import { keptCuts } from '../supply/kept-cuts';
 import { type PlannedStep } from '../plan/planned';
 import { uncovered, type Uncovered } from '../plan/coverage';
 import { changeParts } from '../plan/change-steps';
@@ -243,8 +244,11 @@ export function assess(order: Order, raw: Sheets, settings: Settings, memo = new
     wiring.circuits.map((c) => c.id),
   );
   const besides = besidesOf(sheets.kits, wiring.circuits);
-  const needs = memo.once('needs', [wiring.harness, JSON.stringify([settings.stock, settings.shelf, [...done], parts, besides])], () =>
-    needsOf(wiring.harness, sheets.model, settings, parts, done, besides),
+  const kept = keptCuts(settings.cuts, order.id);
+  const needs = memo.once(
+    'needs',
+    [wiring.harness, JSON.stringify([settings.stock, settings.shelf, [...done], parts, besides, [...kept]])],
+    () => needsOf(wiring.harness, sheets.model, settings, parts, done, besides, kept),
   );
   const identity = checkIdentity(sheets.model.identity, order.unit.identity);
   const rest = judgeRest(order, sheets);

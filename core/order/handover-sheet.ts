@@ -2,6 +2,7 @@ import type { Order } from '#model/order';
 import type { OrderEvent } from '../events/record';
 import { sayOrigin } from '#model/origin';
 import type { Sheets } from '#model/sheet';
+import { named } from '../people/named';
 import { crimpPull } from '../wire/choose';
 import { joinedWires } from '../wiring/box-work';
 import { awgName } from '../wire/resistance';
@@ -64,7 +65,7 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
       says: a.power.says,
       checks: a.power.checks.map((c) => ({ title: c.title, verdict: c.verdict, says: c.says })),
       days: a.power.days.map((d) => ({ title: d.day.name, verdict: d.verdict, says: d.says })),
-      agreed: order.changes.map((c) => ({ says: c.label, by: c.by, at: c.at })),
+      agreed: order.changes.map((c) => ({ says: c.label, by: named(c.by), at: c.at })),
       measured: a.power.measured,
     },
     circuits: a.wiring.circuits.map((c) => ({
@@ -161,7 +162,7 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
     signature: order.signature ? { name: order.signature.name, at: order.signature.at, strokes: order.signature.strokes } : null,
     minutes: { planned: r3(a.minutes.planned)!, spent: r3(a.minutes.spent)! },
     additions: order.additions,
-    history: events.map((e) => ({ at: e.doneAt, by: e.by, says: say(e.body) })),
+    history: events.map((e) => ({ at: e.doneAt, by: named(e.by), says: say(e.body) })),
   };
 }
 export type HandoverSheet = ReturnType<typeof handoverSheet>;

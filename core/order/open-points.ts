@@ -36,5 +36,8 @@ export function openPoints(order: Order, a: Omit<Assessment, 'open'>): OpenPoint
   for (const l of order.leftOut ?? []) add('tight', `Left out: ${l.name}, because ${l.reason}`);
   for (const p of a.proofs) if (p.state === 'overridden') add('tight', `${p.step.title}: ${p.says}`);
   for (const c of closedShort(order, a.steps)) add('tight', `${c.panel} closed without ${c.short}: ${c.reason}`);
+  for (const e of order.money?.extras ?? [])
+    if (!e.answer) add('unknown', `Turned up, and not answered: ${e.title}`);
+    else if (!e.answer.yes) add('tight', `Turned up, and declined by ${e.answer.name}: ${e.title}, ${e.why}`);
   return points;
 }

@@ -28,7 +28,12 @@ describe('where an order stands', () => {
     expect(summary.waitsFor).toMatch(waits);
   });
   it('a part that is short comes before all else it waits for', () => {
-    const { summary } = at('drover-2', ['roof-bar'], {}, { type: 'box.counted', kit: 'roof-bar', item: 1, count: 1, label: 'clamp' });
+    const { summary } = at(
+      'drover-2',
+      ['roof-bar'],
+      {},
+      { type: 'box.counted', kit: 'roof-bar', item: 1, count: 1, label: 'clamp', took: [] },
+    );
     expect(summary.waitsFor).toBe('parts: clamp');
   });
   it('work begun is at the bench, whatever else is owed', () => {

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { DEFINITIONS } from '../events/registry';
-import type { Role } from '#model/person';
+import type { Asker } from '#model/person';
 import { may, whoMay, type Action } from './permissions';
 
-const ROLES: Role[] = ['installer', 'desk', 'lead', 'owner'];
+const ROLES: Asker[] = ['installer', 'desk', 'lead', 'owner', 'client'];
 
 /** Who may do what, written out once more by hand: a slip in the table shows as a difference. */
 const EXPECTED: Record<string, string> = {
@@ -69,6 +69,17 @@ const EXPECTED: Record<string, string> = {
   'order.reopened': 'installer desk lead owner',
   'addition.made': 'installer desk lead owner',
   'calc.kept': 'installer desk lead owner',
+  'quote.made': 'installer desk lead owner',
+  'quote.withdrawn': 'installer desk lead owner',
+  'quote.agreed': 'installer desk lead owner client',
+  'quote.declined': 'installer desk lead owner client',
+  'extra.asked': 'installer desk lead owner',
+  'extra.answered': 'installer desk lead owner client',
+  'extra.withdrawn': 'installer desk lead owner',
+  'bill.made': 'desk lead owner',
+  'bill.marked': 'desk lead owner',
+  'question.asked': 'installer desk lead owner client',
+  'question.answered': 'installer desk lead owner',
   'shelf.count': 'installer desk lead owner',
   'sheets.import': 'lead owner',
   'settings.change': 'lead owner',

@@ -7,6 +7,7 @@ import { cutPlan, cutRows } from '../harness/cut-list';
 import { awgName } from '../wire/resistance';
 import { terminalSize } from '../wire-rules/terminal-size';
 import type { PlannedCircuit } from '../wiring/planned';
+import { shelfId } from '../slug';
 import { fuseId, sayFuse } from './say-fuse';
 import type { ChangePart } from './change-steps';
 
@@ -30,16 +31,11 @@ export interface Need {
   price?: number;
 }
 
-const slug = (text: string) =>
-  text
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '');
-
 /**
  * Wire, fuses with their holders, relays and ends that the added wiring takes, each beside what is on the shelf. What comes
  * ready in a kit’s box is counted at Fit, not here. `agreed`: things that agreed changes take; `besides`: what a box asks for and
- * does not hold; `used`: circuits that are wired already, whose things are off the shelf.
+ * does not hold; `used`: circuits that are wired already, whose things are off the shelf; `kept`: pieces of
+ * stock by wire, as they were laid out with other orders.
  */
 export function needsOf(
   h: Harness,
@@ -48,10 +44,11 @@ export function needsOf(
   agreed: readonly ChangePart[] = [],
   used: ReadonlySet<string> = new Set(),
   besides: readonly Besides[] = [],
+  kept?: ReadonlyMap<string, string>,
 ): Need[] {
   const shelf = new Map(settings.shelf.map((s) => [s.id, s.have]));
   const rows = cutRows(h, model).filter((r) => !r.circuit || !used.has(r.circuit));
-  const plan = cutPlan(rows, settings.stock);
+  const plan = cutPlan(rows, settings.stock, kept);
   const unmet = new Set(plan.unmet);
   const counted = settings.stock.length > 0;
   const needs = new Map<string, Need>();
@@ -136,14 +133,14 @@ function piecesOf(h: Harness, model: UnitModel, agreed: readonly ChangePart[], b
       const end = at.replace(/, \d+$/, '');
       // a butt splice takes an end from either side
       const n = end === 'butt splice' ? 0.5 : 1;
-      if (!/plug|^bare$|^splice$/.test(end)) add('end', `${slug(end)}-${size}`, `${end}, ${words}`, r.circuit, n);
+      if (!/plug|^bare$|^splice$/.test(end)) add('end', `${shelfId(end)}-${size}`, `${end}, ${words}`, r.circuit, n);
     }
   }
   for (const e of h.elements) {
     if (e.kind === 'fuse' && e.of === null && e.circuit !== null && !e.box) add('fuse', fuseId(e), `${sayFuse(e)} and holder`, e.circuit);
     if (e.kind === 'coil' && e.part) add('relay', e.part.id, e.part.name, e.circuit);
   }
-  for (const b of besides) add('buy', slug(b.item), b.item, b.circuit, b.count);
+  for (const b of besides) add('buy', shelfId(b.item), b.item, b.circuit, b.count);
   for (const p of agreed) add(p.kind, p.id, p.name, null, 1, p.price);
   return pieces;
 }
@@ -158,10 +155,11 @@ export function takenBy(
   model: UnitModel,
   settings: Pick<Settings, 'stock' | 'shelf'>,
   used: ReadonlySet<string>,
+  kept?: ReadonlyMap<string, string>,
 ): Taken[] {
   const rows = cutRows(h, model).filter((r) => !r.circuit || !used.has(r.circuit));
   const spools = new Map<string, Taken & { of: 'spool' }>();
-  for (const { cut, stock } of cutPlan(rows, settings.stock).assignments) {
+  for (const { cut, stock } of cutPlan(rows, settings.stock, kept).assignments) {
     const row = rows.find((r) => r.wire === cut)!;
     const { id, awg, colour } = settings.stock.find((s) => s.id === stock)!;
     if (row.circuit !== circuit) continue;

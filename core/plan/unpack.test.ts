@@ -13,7 +13,14 @@ const count = (o: Order, kit: string, short = 0): Order =>
     o,
     ...sheets.kits
       .find((k) => k.id === kit)!
-      .contents.map((c, item) => ({ type: 'box.counted' as const, kit, item, count: item ? c.count : c.count - short, label: c.item })),
+      .contents.map((c, item) => ({
+        type: 'box.counted' as const,
+        kit,
+        item,
+        count: item ? c.count : c.count - short,
+        label: c.item,
+        took: [],
+      })),
   );
 const saidWhole = (o: Order, kit: string) =>
   after(o, { type: 'step.done', step: unpackStepOf(kit), title: 'x', next: null, counts: null, took: [], affirmed: [] });
@@ -43,7 +50,7 @@ describe('boxes are counted before anything is taken apart', () => {
     const a = look(saidWhole(saidWhole(order, 'road-kit'), 'front-harness'));
     expect(a.stations.fit.owed).toBe('');
     expect(a.fit.parts.inHand).toBe(a.fit.parts.needed);
-    const half = after(order, { type: 'box.counted', kit: 'road-kit', item: 0, count: 0, label: 'x' });
+    const half = after(order, { type: 'box.counted', kit: 'road-kit', item: 0, count: 0, label: 'x', took: [] });
     const short = look(saidWhole(half, 'road-kit')).fit.kits.find((k) => k.kit.id === 'road-kit')!;
     expect(short.verdict).toBe('tight');
     expect(short.box.filter((b) => b.counted === 0)).toHaveLength(1);

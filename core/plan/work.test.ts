@@ -126,7 +126,7 @@ describe('the plan of an order', () => {
 
   it('work that waits for a part comes after all that does not', () => {
     const { order, sheets } = made(['road-kit', 'roof-bar', 'front-harness']);
-    const short = after(order, { type: 'box.counted', kit: 'roof-bar', item: 0, count: 0, label: 'x' });
+    const short = after(order, { type: 'box.counted', kit: 'roof-bar', item: 0, count: 0, label: 'x', took: [] });
     const w = work(short, sheets);
     const hands = w.steps.filter((s) => s.stage === 'mount' || s.stage === 'wire');
     const first = hands.findIndex((s) => s.waits);

@@ -1,0 +1,263 @@
+import { endCost, type Compiled, type CompiledJob } from './schedule-problem';
+import { begunBy, doneAt, firstWork } from './shifts';
+
+/** Stretches that are taken, in order, apart from one another. */
+class Taken {
+  private from: Float64Array;
+  private to: Float64Array;
+  private count = 0;
+  constructor(room: number) {
+    this.from = new Float64Array(room);
+    this.to = new Float64Array(room);
+  }
+  clear() {
+    this.count = 0;
+  }
+  /** The first stretch that ends after t. */
+  private after(t: number): number {
+    const { to } = this;
+    let low = 0;
+    let high = this.count;
+    while (low < high) {
+      const mid = (low + high) >> 1;
+      if (to[mid]! > t) high = mid;
+      else low = mid + 1;
+    }
+    return low;
+  }
+  /** When what is in the way of [from, to) ends, −1 if nothing is; of no time at all, what has begun before it. */
+  inTheWay(from: number, to: number): number {
+    const k = this.after(from);
+    return k < this.count && this.from[k]! < to ? this.to[k]! : -1;
+  }
+  /** The first time from t on from which so many minutes are free. */
+  gap(t: number, minutes: number): number {
+    let at = t;
+    for (let k = this.after(t); k < this.count && this.from[k]! < at + minutes; k++) at = this.to[k]!;
+    return at;
+  }
+  /** When the last of what is in the way of [from, to) begins; Infinity if nothing is. */
+  inTheWayFrom(from: number, to: number): number {
+    let k = this.after(from);
+    if (k >= this.count || this.from[k]! >= to) return Infinity;
+    while (k + 1 < this.count && this.from[k + 1]! < to) k++;
+    return this.from[k]!;
+  }
+  add(from: number, to: number) {
+    if (to <= from) return;
+    const k = this.after(from);
+    this.from.copyWithin(k + 1, k, this.count);
+    this.to.copyWithin(k + 1, k, this.count);
+    this.from[k] = from;
+    this.to[k] = to;
+    this.count++;
+  }
+  remove(from: number, to: number) {
+    if (to <= from) return;
+    const k = this.after(from);
+    this.from.copyWithin(k, k + 1, this.count);
+    this.to.copyWithin(k, k + 1, this.count);
+    this.count--;
+  }
+}
+
+/** Where the tasks of a job are. */
+export interface JobPlace {
+  cost: number;
+  /** crew of each task, its start and end */
+  crew: Int16Array;
+  start: Float64Array;
+  end: Float64Array;
+  /** the bay held, −1 for none */
+  bay: number;
+  /** when the job is done, its last wait too */
+  done: number;
+}
+
+/**
+ * A shop in which jobs are put and from which they are taken. A job is put where it is done soonest beside those that are there,
+ * into gaps too: an earlier end of a task never makes the job’s next one later. Then its unit comes into the bay as late as that allows.
+ */
+export class Placer {
+  private readonly people: Taken[];
+  private readonly bays: Taken[];
+  /** per job where it is, null while it is nowhere */
+  readonly at: (JobPlace | null)[];
+  /** least that each job can cost, alone in the shop */
+  readonly least: Float64Array;
+
+  constructor(private readonly c: Compiled) {
+    const tasks = c.jobs.reduce((s, j) => s + j.tasks.length, 1);
+    this.people = c.people.map(() => new Taken(tasks));
+    this.bays = Array.from({ length: c.bayCount }, () => new Taken(c.jobs.length + 1));
+    this.at = c.jobs.map(() => null);
+    this.least = Float64Array.from(c.jobs, (_, n) => {
+      const cost = this.put(n);
+      this.take(n);
+      return cost;
+    });
+  }
+
+  clear() {
+    for (const p of this.people) p.clear();
+    for (const b of this.bays) b.clear();
+    this.at.fill(null);
+  }
+
+  /** Tasks from one to another, each as early as it can be from t on; when the last one and its wait are over. */
+  private early(j: CompiledJob, p: JobPlace, from: number, to: number, t: number): number {
+    let ready = t;
+    for (let k = from; k <= to; k++) {
+      const task = j.tasks[k]!;
+      const { crews, minutes } = task;
+      let bestEnd = Infinity;
+      let bestStart = 0;
+      let best = 0;
+      // nobody is done sooner than who begins at once and has no pause
+      for (let c = 0; c < crews.length && bestEnd > ready + minutes; c++) {
+        const { who, shifts } = crews[c]!;
+        const first = this.people[who[0]!]!;
+        const second = who.length > 1 ? this.people[who[1]!]! : null;
+        let s = firstWork(shifts, ready);
+        while (s < bestEnd) {
+          const e = doneAt(shifts, s, minutes);
+          if (e >= bestEnd) break;
+          let past = first.inTheWay(s, e);
+          if (past < 0 && second) past = second.inTheWay(s, e);
+          if (past < 0) {
+            bestEnd = e;
+            bestStart = s;
+            best = c;
+            break;
+          }
+          s = firstWork(shifts, past);
+        }
+      }
+      if (bestEnd === Infinity) return Infinity;
+      p.crew[k] = best;
+      p.start[k] = bestStart;
+      p.end[k] = bestEnd;
+      ready = bestEnd + task.wait;
+    }
+    return ready;
+  }
+
+  /** Tasks before the last in the bay, each as late as its next one lets it be: a unit does not hold a bay to wait in. */
+  private late(j: CompiledJob, p: JobPlace) {
+    for (let k = j.bayTo - 1; k >= j.bayFrom; k--) {
+      const { crews, minutes, wait } = j.tasks[k]!;
+      const limit = p.start[k + 1]! - wait;
+      if (p.end[k]! >= limit || !minutes) continue;
+      for (let c = 0; c < crews.length; c++) {
+        const { who, shifts } = crews[c]!;
+        const first = this.people[who[0]!]!;
+        const second = who.length > 1 ? this.people[who[1]!]! : null;
+        let by = limit;
+        for (;;) {
+          const s = begunBy(shifts, by, minutes);
+          if (s <= p.start[k]!) break;
+          const e = doneAt(shifts, s, minutes);
+          let past = first.inTheWayFrom(s, e);
+          if (past === Infinity && second) past = second.inTheWayFrom(s, e);
+          if (past === Infinity) {
+            p.crew[k] = c;
+            p.start[k] = s;
+            p.end[k] = e;
+            break;
+          }
+          by = past;
+        }
+      }
+    }
+  }
+
+  /** Puts a job in; its cost, Infinity (and the job nowhere) if the shifts do not hold it. */
+  put(n: number): number {
+    const j = this.c.jobs[n]!;
+    const count = j.tasks.length;
+    const p: JobPlace = {
+      cost: Infinity,
+      crew: new Int16Array(count),
+      start: new Float64Array(count),
+      end: new Float64Array(count),
+      bay: -1,
+      done: Infinity,
+    };
+    let t = j.ready;
+    if (j.bayFrom < 0) t = this.early(j, p, 0, count - 1, t);
+    else {
+      t = this.early(j, p, 0, j.bayFrom - 1, t);
+      for (let from = t; from < Infinity;) {
+        // no sooner than some bay is free for as long as the work takes without a pause
+        let free = Infinity;
+        for (const b of j.bays) free = Math.min(free, this.bays[b]!.gap(from, j.hold));
+        from = free;
+        t = this.early(j, p, j.bayFrom, j.bayTo, from);
+        if (t === Infinity) return Infinity;
+        this.late(j, p);
+        const s = p.start[j.bayFrom]!;
+        let next = Infinity;
+        for (const b of j.bays) {
+          const past = this.bays[b]!.inTheWay(s, t);
+          if (past < 0) {
+            p.bay = b;
+            break;
+          }
+          if (past < next) next = past;
+        }
+        if (p.bay >= 0) break;
+        from = next;
+      }
+      t = this.early(j, p, j.bayTo + 1, count - 1, t);
+    }
+    if (t === Infinity) return Infinity;
+    p.done = t;
+    p.cost = endCost(j, t);
+    this.putBack(n, p);
+    return p.cost;
+  }
+
+  /** Takes a job out; where it was. */
+  take(n: number): JobPlace | null {
+    const p = this.at[n]!;
+    if (!p) return null;
+    const j = this.c.jobs[n]!;
+    for (let k = 0; k < p.crew.length; k++)
+      for (const w of j.tasks[k]!.crews[p.crew[k]!]!.who) this.people[w]!.remove(p.start[k]!, p.end[k]!);
+    if (p.bay >= 0) this.bays[p.bay]!.remove(p.start[j.bayFrom]!, p.end[j.bayTo]! + j.tasks[j.bayTo]!.wait);
+    this.at[n] = null;
+    return p;
+  }
+
+  /** Puts a job where it was. */
+  putBack(n: number, p: JobPlace) {
+    const j = this.c.jobs[n]!;
+    for (let k = 0; k < p.crew.length; k++) for (const w of j.tasks[k]!.crews[p.crew[k]!]!.who) this.people[w]!.add(p.start[k]!, p.end[k]!);
+    if (p.bay >= 0) this.bays[p.bay]!.add(p.start[j.bayFrom]!, p.end[j.bayTo]! + j.tasks[j.bayTo]!.wait);
+    this.at[n] = p;
+  }
+
+  /** Empties the shop and puts the jobs in, in this order; the cost, `over` or more is answered with Infinity as soon as it is sure. */
+  inOrder(order: ArrayLike<number>, over = Infinity): number {
+    this.clear();
+    let rest = 0;
+    for (let i = 0; i < order.length; i++) rest += this.least[order[i]!]!;
+    let sum = 0;
+    for (let i = 0; i < order.length; i++) {
+      const n = order[i]!;
+      rest -= this.least[n]!;
+      sum += this.put(n);
+      if (sum + rest >= over) return Infinity;
+    }
+    return sum;
+  }
+
+  /** The whole shop as it stands, kept. */
+  kept(): JobPlace[] {
+    return this.at.map((p) => p!);
+  }
+  restore(kept: readonly JobPlace[]) {
+    this.clear();
+    kept.forEach((p, n) => this.putBack(n, p));
+  }
+}

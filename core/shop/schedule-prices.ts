@@ -1,0 +1,432 @@
+import { endCost, WAITING, type Compiled } from './schedule-problem';
+import type { Shifts } from './shifts';
+
+/** A set of people or of bays of which there is only so much: what must be done by one of them has a price by the hour. */
+interface Pool {
+  members: readonly number[];
+  /** how many are there, per slot */
+  there: Float64Array;
+}
+
+/** Tasks that the same people can do, with the same number of hands: they are dear and possible at the same times. */
+interface Kind {
+  /** slots in which such a task can be worked on */
+  list: Int32Array;
+  /** pools that it takes one of each from; one may stand in it twice */
+  pools: readonly number[];
+  /** price of the slots of the list, summed */
+  cum: Float64Array;
+}
+interface SlotTask {
+  length: number;
+  wait: number;
+  kind: number;
+}
+interface SlotJob {
+  ready: number;
+  due: number;
+  weight: number;
+  tasks: SlotTask[];
+  bayFrom: number;
+  bayTo: number;
+  /** which of the bays’ kinds */
+  bay: number;
+  /** no better schedule has it end after this slot’s beginning */
+  latest: number;
+}
+
+/** A price for each stretch of time of each pool, not below zero, for a minute. */
+export type Prices = Float64Array[];
+
+/** More sets than this are not priced. */
+const MOST_POOLS = 14;
+const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a);
+
+/** The longest step that all times of a shop are whole numbers of; 1 where some are no whole minutes. */
+export function commonStep(c: Compiled): number {
+  let g = 0;
+  const take = (x: number) => {
+    g = Number.isInteger(x) && !Number.isNaN(g) ? gcd(g, Math.abs(x)) : NaN;
+  };
+  for (const p of c.people)
+    for (let k = 0; k < p.from.length; k++) {
+      take(p.from[k]!);
+      take(p.to[k]!);
+    }
+  for (const j of c.jobs) {
+    take(j.ready);
+    for (const t of j.tasks) {
+      take(t.minutes);
+      take(t.wait);
+    }
+  }
+  return Number.isFinite(g) && g > 0 ? g : 1;
+}
+
+/** Sets that some work must choose from, and their unions as far as there is room: with them, what must be shared is priced where it is short. */
+function poolsOf(sets: readonly (readonly number[])[], all: number): number[][] {
+  const found = new Map<string, number[]>();
+  const add = (s: readonly number[]) => {
+    const sorted = [...new Set(s)].sort((a, b) => a - b);
+    if (sorted.length && found.size < MOST_POOLS) found.set(sorted.join(' '), sorted);
+  };
+  add(Array.from({ length: all }, (_, i) => i));
+  for (const s of sets) add(s);
+  for (let i = 0; i < sets.length; i++) for (let k = 0; k < i; k++) add([...sets[i]!, ...sets[k]!]);
+  return [...found.values()];
+}
+const within = (a: readonly number[], b: readonly number[]) => a.every((x) => b.includes(x));
+
+/**
+ * What a schedule costs at least. That a person does one thing at a time and a bay holds one unit is relaxed to: of every set of
+ * people or bays that some work must choose from, no more is used in an hour than there is. Each such hour has a price, each job
+ * chooses for itself the cheapest way through (exactly, by dynamic programming backwards in time), and what the prices earn for the
+ * time there is, is taken off. Every set of prices gives a bound; better ones follow what is asked for too much
+ * (Held and Karp 1971; Fisher 1981, from memory).
+ */
+export class PricedShop {
+  readonly stretches: number;
+  readonly pools: readonly Pool[];
+  private readonly peoplePools: number;
+  private readonly at: Int32Array;
+  private readonly from: Int32Array;
+  readonly count: number;
+  private readonly stretchOf: Int32Array;
+  private readonly kinds: Kind[] = [];
+  private readonly bayKinds: { pools: number[]; cum: Float64Array }[] = [];
+  private readonly poolCum: Float64Array[];
+  private readonly personSlots: Int32Array[];
+  private readonly jobs: SlotJob[];
+  /** per job and task: cost from there on, by the slot from which it is ready; in a bay, with the bay’s rent counted from the first slot */
+  private readonly togo: Float64Array[][];
+  private readonly chosen: Int32Array[][];
+  /** when each job begins and ends at the prices last asked with, in minutes */
+  readonly begins: Float64Array;
+  readonly ends: Float64Array;
+
+  /**
+   * @param step minutes of a slot
+   * @param rough times that are no whole number of steps are rounded to the nearest, to find prices by; otherwise so that the bound stays one
+   * @param stretch minutes with one price
+   * @param upper cost of a schedule that is known: ends that could not better it are left out
+   * @param least what each job costs alone in the shop
+   */
+  constructor(
+    private readonly c: Compiled,
+    readonly step: number,
+    stretch: number,
+    upper: number,
+    least: Float64Array,
+    rough = false,
+  ) {
+    const whole = (minutes: number) => (rough ? Math.round(minutes / step) : Math.floor(minutes / step + 1e-9));
+    const room = upper - least.reduce((a, b) => a + b, 0);
+    const latest = c.jobs.map((j, n) => latestEnd(j, room + least[n]!));
+    const slots = slotsOf(c, step, Math.max(0, ...latest));
+    this.at = slots.at;
+    this.from = slots.from;
+    this.count = slots.count;
+    this.personSlots = slots.people;
+    const { count } = this;
+    this.stretchOf = Int32Array.from(this.at, (t) => Math.floor((t * step - c.now) / stretch));
+    this.stretches = count ? this.stretchOf[count - 1]! + 1 : 0;
+    // people that each task must choose from
+    const works = slots.people.map((list) => {
+      const on = new Uint8Array(count);
+      for (const s of list) on[s] = 1;
+      return on;
+    });
+    const everybody = c.people.map((_, i) => i);
+    const ableOf = (t: Compiled['jobs'][number]['tasks'][number]) => [...new Set(t.crews.flatMap((x) => x.able))].sort((a, b) => a - b);
+    const wanted = new Map<string, { able: number[]; hands: number }>();
+    const keyOf = (t: Compiled['jobs'][number]['tasks'][number]) => `${t.crews[0]!.who.length} ${ableOf(t).join(' ')}`;
+    for (const j of c.jobs)
+      for (const t of j.tasks) if (!wanted.has(keyOf(t))) wanted.set(keyOf(t), { able: ableOf(t), hands: t.crews[0]!.who.length });
+    const peopleSets = poolsOf(
+      [...wanted.values()].map((w) => w.able),
+      c.people.length,
+    );
+    const baySets = poolsOf(
+      c.jobs.map((j) => j.bays).filter((b) => b.length),
+      c.bayCount,
+    );
+    this.peoplePools = peopleSets.length;
+    this.pools = [
+      ...peopleSets.map((members): Pool => {
+        const there = new Float64Array(count);
+        for (const m of members) for (const s of slots.people[m]!) there[s]!++;
+        return { members, there };
+      }),
+      ...baySets.map((members): Pool => ({ members, there: new Float64Array(count).fill(members.length) })),
+    ];
+    this.poolCum = this.pools.map(() => new Float64Array(count + 1));
+    const kindOf = new Map<string, number>();
+    for (const [key, { able, hands }] of wanted) {
+      const list: number[] = [];
+      for (let s = 0; s < count; s++) {
+        const on = everybody.reduce((n, i) => n + works[i]![s]!, 0);
+        if (on >= hands && able.some((i) => works[i]![s])) list.push(s);
+      }
+      const pools = peopleSets.flatMap((set, p) => (within(able, set) ? [p] : []));
+      if (hands === 2) peopleSets.forEach((set, p) => set.length === c.people.length && pools.push(p));
+      kindOf.set(key, this.kinds.length);
+      this.kinds.push({ list: Int32Array.from(list), pools, cum: new Float64Array(list.length + 1) });
+    }
+    const bayOf = new Map<string, number>();
+    const bayKind = (bays: readonly number[]) => {
+      const key = [...bays].sort((a, b) => a - b).join(' ');
+      let k = bayOf.get(key);
+      if (k === undefined) {
+        bayOf.set(key, (k = this.bayKinds.length));
+        this.bayKinds.push({
+          pools: baySets.flatMap((set, p) => (within(bays, set) ? [p + this.peoplePools] : [])),
+          cum: new Float64Array(count + 1),
+        });
+      }
+      return k;
+    };
+    this.jobs = c.jobs.map((j, n) => ({
+      ready: this.slotFrom(j.ready),
+      due: j.due,
+      weight: j.weight,
+      tasks: j.tasks.map((t) => ({
+        length: whole(t.minutes),
+        wait: whole(t.wait),
+        kind: kindOf.get(keyOf(t))!,
+      })),
+      bayFrom: j.bayFrom,
+      bayTo: j.bayTo,
+      bay: j.bayFrom >= 0 ? bayKind(j.bays) : -1,
+      latest: Math.min(count, this.slotFrom(latest[n]! + step) + 1),
+    }));
+    this.togo = this.jobs.map((j) => j.tasks.map(() => new Float64Array(count + 1).fill(Infinity)));
+    this.chosen = this.jobs.map((j) => j.tasks.map(() => new Int32Array(count + 1)));
+    this.begins = new Float64Array(c.jobs.length);
+    this.ends = new Float64Array(c.jobs.length);
+  }
+
+  private slotFrom(minute: number): number {
+    const t = Math.max(0, Math.floor(minute / this.step + 1e-9));
+    return t < this.from.length ? this.from[t]! : this.count;
+  }
+
+  /** Prices of nothing. */
+  free(): Prices {
+    return this.pools.map(() => new Float64Array(this.stretches));
+  }
+
+  /** What all jobs cost at least at these prices; Infinity says that nothing betters what is known. */
+  bound(prices: Prices): number {
+    const { count, stretchOf, step } = this;
+    let earned = 0;
+    this.pools.forEach((pool, p) => {
+      const cum = this.poolCum[p]!;
+      const price = prices[p]!;
+      for (let s = 0; s < count; s++) {
+        const x = (price[stretchOf[s]!] ?? 0) * step;
+        cum[s + 1] = cum[s]! + x;
+        earned += x * pool.there[s]!;
+      }
+    });
+    for (const kind of this.kinds) {
+      const { list, cum } = kind;
+      const by = kind.pools.map((p) => this.poolCum[p]!);
+      for (let i = 0; i < list.length; i++) {
+        let x = 0;
+        for (const c of by) x += c[list[i]! + 1]! - c[list[i]!]!;
+        cum[i + 1] = cum[i]! + x;
+      }
+    }
+    for (const kind of this.bayKinds) {
+      const by = kind.pools.map((p) => this.poolCum[p]!);
+      for (let s = 0; s <= count; s++) {
+        let x = 0;
+        for (const c of by) x += c[s]!;
+        kind.cum[s] = x;
+      }
+    }
+    let sum = 0;
+    for (let n = 0; n < this.jobs.length; n++) sum += this.job(n);
+    return sum - earned;
+  }
+
+  private job(n: number): number {
+    const j = this.jobs[n]!;
+    const { count, at, from, step } = this;
+    const { latest } = j;
+    const last = j.tasks.length - 1;
+    if (last < 0) return endCost(j, this.c.jobs[n]!.ready);
+    const cumBay = j.bay >= 0 ? this.bayKinds[j.bay]!.cum : null;
+    for (let k = last; k >= 0; k--) {
+      const { length, wait, kind } = j.tasks[k]!;
+      const { list, cum } = this.kinds[kind]!;
+      const h = this.togo[n]![k]!;
+      const ch = this.chosen[n]![k]!;
+      const next = k < last ? this.togo[n]![k + 1]! : null;
+      const leaves = k === j.bayTo ? cumBay : null;
+      const enters = k === j.bayFrom ? cumBay : null;
+      const span = Math.max(length - 1, 0);
+      let best = Infinity;
+      let bestAt = 0;
+      // from the latest start backwards: what is best from a slot on is known as it is passed
+      let i = list.length - 1 - span;
+      while (i >= 0 && list[i]! >= latest) i--;
+      let s = count;
+      h[count] = Infinity;
+      for (; i >= 0; i--) {
+        const here = list[i]!;
+        if (here < j.ready) break;
+        const e = i + span;
+        const r = (length ? at[list[e]!]! + 1 : at[here]!) + wait;
+        const ns = r < from.length ? from[r]! : count;
+        let v: number;
+        if (next) v = next[ns]!;
+        else {
+          const late = r * step - j.due;
+          v = r * step * WAITING + (late > 0 ? late * j.weight : 0);
+        }
+        if (leaves) v += leaves[ns]!;
+        if (enters) v -= enters[here]!;
+        if (length) v += cum[e + 1]! - cum[i]!;
+        // slots between this start and the one after it wait for that one
+        while (s > here + 1) {
+          s--;
+          h[s] = best;
+          ch[s] = bestAt;
+        }
+        if (v < best) {
+          best = v;
+          bestAt = i;
+        }
+        s = here;
+        h[s] = best;
+        ch[s] = bestAt;
+      }
+      while (s > 0) {
+        s--;
+        h[s] = best;
+        ch[s] = bestAt;
+      }
+    }
+    return this.togo[n]![0]![j.ready]!;
+  }
+
+  /** How much more is asked for than there is, in minutes by pool and stretch, at the prices last asked with; also sets `begins` and `ends`. */
+  excess(): Float64Array[] {
+    const { count, at, from, step, stretchOf } = this;
+    const out = this.pools.map((pool) => {
+      const x = new Float64Array(this.stretches);
+      for (let s = 0; s < count; s++) x[stretchOf[s]!]! -= pool.there[s]! * step;
+      return x;
+    });
+    this.jobs.forEach((j, n) => {
+      let s = j.ready;
+      let bayAt = -1;
+      for (let k = 0; k < j.tasks.length; k++) {
+        if (!(this.togo[n]![k]![s]! < Infinity)) break;
+        const i = this.chosen[n]![k]![s]!;
+        const { length, wait, kind } = j.tasks[k]!;
+        const { list, pools } = this.kinds[kind]!;
+        if (k === 0) this.begins[n] = at[list[i]!]! * step;
+        for (let x = i; x < i + length; x++) for (const p of pools) out[p]![stretchOf[list[x]!]!]! += step;
+        if (k === j.bayFrom) bayAt = list[i]!;
+        const r = (length ? at[list[i + length - 1]!]! + 1 : at[list[i]!]!) + wait;
+        s = r < from.length ? from[r]! : count;
+        if (k === j.bayTo && bayAt >= 0)
+          for (const p of this.bayKinds[j.bay]!.pools) for (let x = bayAt; x < s; x++) out[p]![stretchOf[x]!]! += step;
+        this.ends[n] = r * step;
+      }
+    });
+    return out;
+  }
+
+  /** What a job costs from a task on, ready at a minute, at the prices last asked with. */
+  toGo(n: number, k: number, minute: number): number {
+    const j = this.jobs[n]!;
+    const s = this.slotFrom(minute);
+    const v = this.togo[n]![k]![s]!;
+    // within a bay the rent is counted from the beginning of time: what was before is not to be paid any more
+    return k > j.bayFrom && k <= j.bayTo && j.bayFrom >= 0 ? v - this.bayKinds[j.bay]!.cum[s]! : v;
+  }
+  /** What the bay of a job costs between two minutes. */
+  rent(n: number, from: number, to: number): number {
+    const bay = this.jobs[n]!.bay;
+    if (bay < 0) return 0;
+    const { cum } = this.bayKinds[bay]!;
+    return cum[this.slotFrom(to)]! - cum[this.slotFrom(from)]!;
+  }
+  private personLeft: Float64Array[] = [];
+  private bayLeft: Float64Array[] = [];
+  /** Makes what is asked of a time known, for the prices last asked with. */
+  settle() {
+    const { count } = this;
+    const left = (of: (slot: number) => number) => {
+      const x = new Float64Array(count + 1);
+      for (let s = count - 1; s >= 0; s--) x[s] = x[s + 1]! + of(s);
+      return x;
+    };
+    const price = (pools: readonly number[], s: number) =>
+      pools.reduce((sum, p) => sum + this.poolCum[p]![s + 1]! - this.poolCum[p]![s]!, 0);
+    const of = (member: number, from: number, to: number) =>
+      this.pools.flatMap((pool, p) => (p >= from && p < to && pool.members.includes(member) ? [p] : []));
+    this.personLeft = this.personSlots.map((list, i) => {
+      const pools = of(i, 0, this.peoplePools);
+      const works = new Uint8Array(count);
+      for (const s of list) works[s] = 1;
+      return left((s) => (works[s] ? price(pools, s) : 0));
+    });
+    this.bayLeft = Array.from({ length: this.c.bayCount }, (_, b) => {
+      const pools = of(b, this.peoplePools, this.pools.length);
+      return left((s) => price(pools, s));
+    });
+  }
+  /** What a person’s time from a minute on earns. */
+  personFrom(i: number, minute: number): number {
+    return this.personLeft[i]![this.slotFrom(minute)]!;
+  }
+  /** What a bay earns from a minute on. */
+  bayFrom(b: number, minute: number): number {
+    return this.bayLeft[b]![this.slotFrom(minute)]!;
+  }
+}
+
+/** The latest end of a job that costs no more. */
+function latestEnd(j: { due: number; weight: number }, most: number): number {
+  if (WAITING * j.due >= most || j.weight === 0) return Math.max(0, most / WAITING);
+  return (most + j.weight * Math.max(0, j.due)) / (j.weight + WAITING);
+}
+
+function slotsOf(c: Compiled, step: number, until: number) {
+  const end = Math.max(0, ...c.people.map((p) => p.to.at(-1) ?? 0));
+  const steps = Math.ceil(Math.min(end, until + 2 * step) / step);
+  const stretchesOf = (p: Shifts, k: number): [number, number] => [
+    Math.max(0, Math.floor(p.from[k]! / step + 1e-9)),
+    Math.min(steps, Math.ceil(p.to[k]! / step - 1e-9)),
+  ];
+  const works = new Uint8Array(steps);
+  for (const p of c.people)
+    for (let k = 0; k < p.from.length; k++) {
+      const [a, b] = stretchesOf(p, k);
+      works.fill(1, Math.min(a, b), b);
+    }
+  const from = new Int32Array(steps + 1);
+  let count = 0;
+  for (let t = 0; t < steps; t++) {
+    from[t] = count;
+    if (works[t]) count++;
+  }
+  from[steps] = count;
+  const at = new Int32Array(count);
+  for (let t = 0; t < steps; t++) if (works[t]) at[from[t]!] = t;
+  const people = c.people.map((p) => {
+    const list: number[] = [];
+    let past = 0;
+    for (let k = 0; k < p.from.length; k++) {
+      const [a, b] = stretchesOf(p, k);
+      for (let t = Math.max(past, a); t < b; t++) list.push(from[t]!);
+      past = Math.max(past, b);
+    }
+    return Int32Array.from(list);
+  });
+  return { at, from, count, people };
+}

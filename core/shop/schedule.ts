@@ -1,0 +1,229 @@
+import { ImpossibleInput } from '../errors';
+import { seeded } from '../random';
+import { follow, inTurn } from './follow';
+import { Placer, type JobPlace } from './place-jobs';
+import { commonStep, PricedShop, type Prices } from './schedule-prices';
+import { compileSchedule, endCost, type Compiled, type ScheduleProblem } from './schedule-problem';
+import { searchAll } from './schedule-exact';
+import { OrderSearch, usualOrders } from './schedule-order';
+
+export interface ScheduledTask {
+  job: string;
+  task: string;
+  people: string[];
+  /** the bay that the job holds, for a task that needs one */
+  bay: string | null;
+  start: number;
+  end: number;
+}
+export interface Schedule {
+  tasks: ScheduledTask[];
+  cost: number;
+  /** proved: no schedule costs less */
+  bound: number;
+  optimal: boolean;
+}
+export interface ScheduleOptions {
+  /** asked now and then: once it says so, the best so far is answered with its bound */
+  stop?: () => boolean;
+  /** how long to look, as a share of what is usual */
+  effort?: number;
+  /** job ids in the order of an earlier schedule: that one is kept to unless another costs less by more than `worth` */
+  near?: readonly string[];
+  worth?: number;
+  /** a cost so near its bound is near enough: no longer looked for a better one */
+  enough?: number;
+}
+
+/** Jobs put in, and slots of tasks looked at, that one search spends: together about a second and a half. */
+const PUTS = 24_000;
+const LOOKS = 40_000_000;
+/** Rounds of prices, at most: on coarse time, and on the shop’s own. */
+const COARSE = 160;
+const FINE = 120;
+/** Schedules of a shop with so few tasks are looked through whole, so many steps of them at most. */
+const FEW = 40;
+const NODES = 200_000;
+const SURE = 1e-6;
+
+/**
+ * Who does which job’s work when, and where its unit stands: least weighted lateness, then least waiting.
+ * Its bound is proved; where no schedule between the two is left, the schedule is proved best.
+ * @throws ImpossibleInput for a shop that cannot be, or whose shifts do not hold the work
+ */
+export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}): Schedule {
+  const c = compileSchedule(problem);
+  const { stop = () => false, effort = 1, near, worth = 0, enough = 0 } = options;
+  const placer = new Placer(c);
+  const never = placer.least.findIndex((x) => x === Infinity);
+  if (never >= 0) {
+    const job = problem.jobs[never]!;
+    throw new ImpossibleInput(`the shifts do not hold the work of ${job.id}, even alone in the shop`, `jobs.${never}`);
+  }
+  const index = new Map(problem.jobs.map((j, n) => [j.id, n]));
+  const kept = (near ?? []).flatMap((id) => index.get(id) ?? []);
+  const starts = usualOrders(c, placer.least);
+  let before: { cost: number; places: readonly JobPlace[] } | null = null;
+  if (kept.length) {
+    // what is new stands behind what was there
+    starts.unshift([...kept, ...starts[0]!.filter((n) => !kept.includes(n))]);
+    const cost = placer.inOrder(starts[0]!);
+    if (cost < Infinity) before = { cost, places: placer.kept() };
+  }
+  const search = new OrderSearch(c, placer, starts, seeded(1));
+  let bound = placer.least.reduce((a, b) => a + b, 0);
+  const close = () => search.best - bound <= Math.max(enough, SURE * Math.max(1, Math.abs(bound)));
+  const puts = PUTS * effort;
+  const tasks = problem.jobs.reduce((sum, j) => sum + j.tasks.length, 0);
+  const going = () => !close() && !stop() && search.best < Infinity;
+  const anneal = (until: number) => {
+    while (going() && search.spent < until) search.anneal(Math.min(400, 20 * problem.jobs.length), search.best * 0.004, stop);
+  };
+  const prices = new PriceSearch(c, placer.least, (order) => search.begin(order));
+  const all = (nodes: number) => {
+    if (!going() || tasks > FEW) return;
+    const found = searchAll(c, prices.settled(search.best), search.best, nodes, stop);
+    if (found.places) search.take(found.places, found.cost);
+    if (found.done) bound = search.best;
+  };
+  if (problem.jobs.length > 1) {
+    anneal(tasks > FEW ? puts * 0.3 : 30 * problem.jobs.length * Math.min(1, effort));
+    if (going() && tasks <= FEW) bound = Math.max(bound, prices.raise(search.best, 'own', 30, LOOKS * effort, stop));
+    all((NODES / 20) * effort);
+    if (going()) prices.raise(search.best, 'coarse', COARSE, LOOKS * 0.2 * effort, stop);
+    anneal(puts);
+    if (going()) bound = Math.max(bound, prices.raise(search.best, 'own', FINE, LOOKS * 0.8 * effort, stop));
+    all(NODES * effort);
+  }
+  const better = before === null || search.best < before.cost - Math.max(worth, SURE);
+  const best = better ? { places: search.places(), cost: search.best } : before!;
+  if (best.cost === Infinity && problem.jobs.length)
+    throw new ImpossibleInput('the shifts end before all of the work is done: no order of the jobs that was tried fits in', 'people');
+  const cost = moveUp(c, best.places);
+  bound = Math.min(bound, cost);
+  return { tasks: told(c, best.places), cost, bound, optimal: cost - bound <= SURE * Math.max(1, Math.abs(bound)) };
+}
+
+/** Everything as early as its order lets it be: who does what, and who comes after whom, stays. No job ends later. @returns the cost then */
+function moveUp(c: Compiled, places: readonly JobPlace[]): number {
+  const steps = places.flatMap((p, job) =>
+    Array.from(p.start, (start, task) => ({
+      job,
+      task,
+      ...c.jobs[job]!.tasks[task]!.crews[p.crew[task]!]!,
+      bay: p.bay,
+      start,
+      end: p.end[task]!,
+    })),
+  );
+  const ready = follow(
+    c,
+    inTurn(steps),
+    (s) => c.jobs[s.job]!.tasks[s.task]!.minutes,
+    (s, start, end) => {
+      places[s.job]!.start[s.task] = start;
+      places[s.job]!.end[s.task] = end;
+    },
+  );
+  return c.jobs.reduce((sum, j, n) => sum + endCost(j, ready[n]!), 0);
+}
+
+function told(c: Compiled, places: readonly JobPlace[]): ScheduledTask[] {
+  const { problem } = c;
+  return places.flatMap((p, n) => {
+    const job = problem.jobs[n]!;
+    return job.tasks.map((task, k) => ({
+      job: job.id,
+      task: task.id,
+      people: c.jobs[n]!.tasks[k]!.crews[p.crew[k]!]!.who.map((w) => problem.people[w]!.id),
+      bay: task.needsBay && p.bay >= 0 ? problem.bays[p.bay]!.id : null,
+      start: p.start[k]!,
+      end: p.end[k]!,
+    }));
+  });
+}
+
+/** Slots of coarse time. */
+const COARSE_SLOTS = 700;
+
+/** Prices of time, followed over several rounds: on coarse time, and on the shop’s own, where they give a bound. */
+class PriceSearch {
+  private prices: Prices | null = null;
+  private readonly own: number;
+  private readonly stretch: number;
+
+  /** @param order told the orders in which jobs begin and end at the prices of now and then */
+  constructor(
+    private readonly c: Compiled,
+    private readonly least: Float64Array,
+    private readonly order: (jobs: readonly number[]) => void,
+  ) {
+    this.own = commonStep(c);
+    this.stretch = Math.max(this.own, 30);
+  }
+
+  private shop(upper: number, time: 'coarse' | 'own'): PricedShop {
+    const { c, own, stretch, least } = this;
+    const priced = new PricedShop(c, own, stretch, upper, least);
+    if (time === 'own' || priced.count <= COARSE_SLOTS) return priced;
+    return new PricedShop(c, own * Math.ceil(priced.count / COARSE_SLOTS), stretch, upper, least, true);
+  }
+
+  /**
+   * Follows what is asked for too much, for so many rounds and looks at most. A subgradient method with a deflected direction, whose
+   * step aims a little above the best bound (Polyak 1969; Camerini, Fratta and Maffioli 1975, from memory).
+   * @returns the best bound found; on coarse time it is none
+   */
+  raise(upper: number, time: 'coarse' | 'own', most: number, looks: number, stop: () => boolean): number {
+    const { c } = this;
+    const priced = this.shop(upper, time);
+    const tasks = c.jobs.reduce((s, j) => s + j.tasks.length, 1);
+    const rounds = Math.min(most, Math.max(3, Math.floor(looks / (tasks * Math.max(1, priced.count)))));
+    const prices = priced.free();
+    this.prices?.forEach((p, i) => prices[i]!.set(p.subarray(0, priced.stretches)));
+    const way = priced.free();
+    let best = -Infinity;
+    let f = this.prices ? 0.25 : 0.5;
+    let stale = 0;
+    let aim = 0;
+    for (let x = 0; x < rounds && !stop(); x++) {
+      const bound = priced.bound(prices);
+      if (bound === Infinity) return upper;
+      if (bound > best) {
+        best = bound;
+        this.prices = prices.map((p) => p.slice());
+        stale = 0;
+      } else if (++stale >= 8) {
+        f *= 0.7;
+        stale = 0;
+      }
+      if (x === 0) aim = bound + Math.max(0.3 * Math.abs(bound), 1);
+      if (best > aim - 0.1 * Math.abs(aim)) aim += 0.2 * Math.abs(aim);
+      const excess = priced.excess();
+      if (x % 8 === 0)
+        for (const key of [priced.begins, priced.ends])
+          this.order(c.jobs.map((_, n) => n).sort((a, b) => key[a]! - key[b]! || c.jobs[a]!.due - c.jobs[b]!.due));
+      let norm = 0;
+      for (let p = 0; p < way.length; p++)
+        for (let k = 0; k < priced.stretches; k++) {
+          const d = (way[p]![k] = excess[p]![k]! + 0.7 * way[p]![k]!);
+          if (prices[p]![k]! > 0 || d > 0) norm += d * d;
+        }
+      if (!norm) break;
+      const length = (f * Math.max(1e-6, Math.min(upper, aim) - bound)) / norm;
+      for (let p = 0; p < way.length; p++)
+        for (let k = 0; k < priced.stretches; k++) prices[p]![k] = Math.max(0, prices[p]![k]! + length * way[p]![k]!);
+    }
+    return best;
+  }
+
+  /** The shop at the best prices found. */
+  settled(upper: number): PricedShop {
+    const priced = this.shop(upper, 'own');
+    const prices = priced.free();
+    this.prices?.forEach((p, i) => prices[i]!.set(p.subarray(0, priced.stretches)));
+    priced.bound(prices);
+    priced.settle();
+    return priced;
+  }
+}
