@@ -9,16 +9,23 @@ import { openApi } from './http/openapi';
 import { orderRoutes } from './http/orders';
 import { Problem, problems } from './http/problem';
 import { lampRoutes } from './http/lamps';
+import { messageRoutes } from './http/messages';
 import { meterRoutes } from './http/meter';
 import { photoRoutes } from './http/photos';
 import { planRoutes } from './http/plan';
 import { wiringRoutes } from './http/wiring';
 import { addRoutes, type Route, type Services } from './http/route';
-import { sameOrigin, sessionRoutes, signInLimits, whoIsIt } from './http/session';
+import { guessLimit, sameOrigin, sessionRoutes, signInLimits, whoIsIt } from './http/session';
 import { ownFoundRoutes } from './http/own-found';
 import { proposalRoutes } from './http/proposals';
 import { sheetRoutes } from './http/sheets';
 import { shopRoutes } from './http/shop';
+import { moneyRoutes } from './http/money';
+import { monthRoutes } from './http/month';
+import { ownersPageRoutes } from './http/owners-page';
+import { supplyRoutes } from './http/supply';
+import { weekRoutes } from './http/week';
+import { Errands, type Outside } from './outside/errands';
 import { Stream } from './http/stream';
 import type { Shop } from './store/db';
 import { MOST_BYTES } from './store/photos';
@@ -37,6 +44,12 @@ export const ROUTES: Route[] = [
   ...proposalRoutes,
   ...ownFoundRoutes,
   ...shopRoutes,
+  ...weekRoutes,
+  ...supplyRoutes,
+  ...messageRoutes,
+  ...monthRoutes,
+  ...moneyRoutes,
+  ...ownersPageRoutes,
   ...calcRoutes,
 ];
 
@@ -45,19 +58,27 @@ export interface ServedShop {
   services: Services;
   stream: Stream;
   limits: express.RequestHandler[];
+  /** on addresses that are guessed */
+  guessLimit: express.RequestHandler;
 }
+
+/** Nobody outside is reached. */
+const NOBODY: Outside = { supplier: null, messenger: null };
 
 export function serveShop(
   shop: Shop,
   workers: Workers,
   log: Logger,
-  { standIns = false, demo = false }: { standIns?: boolean; demo?: boolean } = {},
+  { standIns = false, demo = false, outside = NOBODY }: { standIns?: boolean; demo?: boolean; outside?: Outside } = {},
 ): ServedShop {
   const stream = new Stream(shop, log);
+  const changed = () => void stream.look();
+  const errands = new Errands(shop, outside, log, changed);
   return {
-    services: { shop, workers, log, changed: () => void stream.look(), signedOut: stream.end, standIns, demo },
+    services: { shop, workers, log, changed, signedOut: stream.end, errands, standIns, demo },
     stream,
     limits: signInLimits(shop),
+    guessLimit: guessLimit(shop),
   };
 }
 
@@ -126,6 +147,7 @@ export function makeApp(
     const [first, second] = (res.locals.served as ServedShop).limits;
     void first!(req, res, (e?: unknown) => (e ? next(e) : second!(req, res, next)));
   };
+  app.use('/api/owner', (req, res, next) => void (res.locals.served as ServedShop).guessLimit(req, res, next));
   app.post('/api/session', limited);
   app.post('/api/session/code', limited);
   app.get('/api/stream', (req, res, next) => (res.locals.served as ServedShop).stream.handler(req, res, next));

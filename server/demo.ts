@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
@@ -8,16 +9,21 @@ import { nthTime } from '#core/learn/curve';
 import { daysFor } from '#core/energy/templates';
 import { readSheet } from '#core/sheets/read';
 import type { OrderCommand } from '#core/events/registry';
+import { boxItem } from '#core/supply/demand';
 import { FittedItem } from '#model/fitted';
+import { MESSAGE_KINDS, type MessageKind } from '#model/message';
 import type { OrderOpening } from '#model/opening';
-import { Person } from '#model/person';
+import { CLIENT, CLIENT_ID, Person } from '#model/person';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import { DEFAULT_SETTINGS, Settings } from '#model/settings';
+import { Rostered } from '#model/shop-week';
+import { Charges, PriceBook, type OptionChange } from '#model/money';
 import type { SheetKind, SheetRef, Sheets } from '#model/sheet';
 import type { RulePack } from '#model/rule-pack';
 import type { UnitModel } from '#model/unit-model';
 import type { PlannedReading } from '#core/plan/planned';
+import type { PurchaseLine } from '#model/supply';
 import { Wish } from '#model/wish';
 import { row, run, transact, type Shop, type Store, type Tx } from './store/db';
 import { withLease } from './store/lease';
@@ -25,6 +31,7 @@ import { carryOutWithin, openWithin, readOrder } from './store/orders';
 import { plant } from './stand-ins/unit';
 import { addPerson } from './store/people';
 import { beginSettings } from './store/settings';
+import { writePurchase } from './store/supply';
 import { newestRef, newestRefs, readSheetJson, writeSheet } from './store/sheets';
 import type { Workers } from './work/workers';
 
@@ -35,6 +42,41 @@ const DemoFile = z.object({
   shelf: Settings.shape.shelf,
   password: z.string(),
   people: z.array(Person),
+  /** the shop’s week; who is away is away so many days from when the demo is begun */
+  week: z.object({
+    hours: Settings.shape.hours,
+    bays: Settings.shape.bays,
+    roster: z.array(Rostered.omit({ off: true }).extend({ off: z.array(z.object({ days: z.number().int(), why: z.string() })) })),
+  }),
+  /** what the shop sells for */
+  prices: z.object({ priceBook: PriceBook, charges: Charges }),
+  /** what is kept at hand, and what owners are told */
+  supply: z.object({ levels: Settings.shape.levels, messages: z.array(z.enum(MESSAGE_KINDS)) }),
+  /** what was quoted, agreed and asked, by model on the floor */
+  money: z.array(
+    z.object({
+      model: z.string(),
+      quote: z
+        .object({
+          basis: z.enum(['fixed', 'time']),
+          note: z.string(),
+          options: z.array(
+            z.object({
+              name: z.string(),
+              changes: z.array(
+                z.discriminatedUnion('kind', [
+                  z.object({ kind: z.literal('source'), upgrade: z.string() }),
+                  z.object({ kind: z.literal('without'), kit: z.string() }),
+                ]),
+              ),
+            }),
+          ),
+        })
+        .optional(),
+      agree: z.boolean().default(false),
+      question: z.string().optional(),
+    }),
+  ),
   floor: z.array(
     Unit.extend({
       year: z.number(),
@@ -47,6 +89,9 @@ const DemoFile = z.object({
       condition: z.string(),
       fitted: z.array(FittedItem),
       counted: z.boolean(),
+      phone: z.string().optional(),
+      /** what a box lacked when it was counted, and in how many days the supplier has it here, as was told */
+      short: z.object({ kit: z.string(), item: z.string(), count: z.number(), told: z.number() }).optional(),
       assignee: z.string().nullable(),
       stepsDone: z.number(),
       /** what is wrong with the unit that stands in for a real one on the bench */
@@ -142,6 +187,12 @@ class Hand {
     this.at = new Date(this.at.getTime() + minutes * 60_000);
     this.order = await carryOutWithin(this.tx, this.workers, this.order, command, this.who(by), this.at);
   }
+  /** What the unit’s owner asks, on their page. */
+  async ask(text: string): Promise<void> {
+    this.at = new Date(this.at.getTime() + 60_000);
+    const owner = { id: CLIENT_ID, role: CLIENT } as const;
+    this.order = await carryOutWithin(this.tx, this.workers, this.order, { type: 'question.asked', text }, owner, this.at);
+  }
   async kits(ids: string[], counted: boolean, by: string): Promise<void> {
     for (const kit of ids) {
       await this.do({ type: 'kit.added', kit }, by);
@@ -151,6 +202,8 @@ class Hand {
         for (const [item, b] of sheet.contents.entries()) await this.do({ type: 'box.counted', kit, item, count: b.count }, by, 0.1);
     }
   }
+  /** A kit that is on the order. */
+  kit = (id: string): Kit => this.sheets.kits.find((k) => k.id === id)!;
   /** What a person is shown before they seal. */
   openPoints(): number {
     return assess(this.order, this.sheets, this.settings, this.memo).open.length;
@@ -235,10 +288,23 @@ export async function loadDemo(shop: Shop, workers: Workers, root: string, today
   const finished = [...pattern, ...demo.finished].sort((a, b) => b.daysAgo - a.daysAgo);
   await once(shop, async (tx) => {
     for (const p of demo.people) await addPerson(tx, { ...p, password: demo.password });
-    const { stock: _stock, shelf: _shelf, ...settings } = { ...DEFAULT_SETTINGS, shop: demo.shop };
-    await beginSettings(tx, settings, 'oda');
+    const {
+      stock: _stock,
+      shelf: _shelf,
+      messages: _none,
+      ...settings
+    } = {
+      ...DEFAULT_SETTINGS,
+      shop: demo.shop,
+      ...demo.prices,
+      levels: demo.supply.levels,
+    };
+    const away = (days: number) => day(today, days, 0).toISOString().slice(0, 10);
+    const roster = demo.week.roster.map((r) => ({ ...r, off: r.off.map(({ days, why }) => ({ from: away(days), to: away(days), why })) }));
+    await beginSettings(tx, { ...settings, hours: demo.week.hours, bays: demo.week.bays, roster, ...demo.prices }, 'oda');
     const { stock, shelf } = demo;
-    const begin = (on: Pick<Settings, 'stock' | 'shelf'>) => (at: Date) => new Hand(tx, workers, demo.people, { ...settings, ...on }, at);
+    const begin = (on: Pick<Settings, 'stock' | 'shelf'>) => (at: Date) =>
+      new Hand(tx, workers, demo.people, { ...DEFAULT_SETTINGS, ...settings, ...on }, at);
     await loadSheets(tx, [join(root, 'demo/models'), join(root, 'demo/kits')], 'oda');
     // whoever does a kit again does it faster, as people do
     const done = new Map<string, number>();
@@ -249,8 +315,16 @@ export async function loadDemo(shop: Shop, workers: Workers, root: string, today
     }
     await run(tx, "INSERT INTO progress (name, upto, done) VALUES ('demo', 0, 1)");
     // counted this morning: what earlier work took is gone from it
-    await beginSettings(tx, { stock, shelf }, 'oda');
-    for (const f of demo.floor) await putOnFloor(tx, workers, begin({ stock, shelf }), f, today);
+    await beginSettings(tx, { stock, shelf, messages: toldIn(demo.supply.messages) }, 'oda');
+    for (const f of demo.floor)
+      await putOnFloor(
+        tx,
+        workers,
+        begin({ stock, shelf }),
+        f,
+        demo.money.find((m) => m.model === f.model),
+        today,
+      );
   });
 }
 
@@ -305,7 +379,56 @@ async function finishOne(
   await hand.do({ type: 'order.sealed', seen: hand.openPoints() }, 'wyn');
 }
 
-async function putOnFloor(tx: Tx, workers: Workers, begin: (at: Date) => Hand, f: DemoFile['floor'][number], today: Date): Promise<void> {
+/** What was quoted, agreed and asked of an order. */
+async function talkMoney(hand: Hand, m: DemoFile['money'][number], model: UnitModel, owner: string): Promise<void> {
+  if (m.quote) {
+    const options = m.quote.options.map((o) => ({
+      name: o.name,
+      changes: o.changes.map((c): OptionChange => {
+        if (c.kind === 'without') return { ...c, label: o.name };
+        const u = model.electrical.sourceUpgrades.find((x) => x.id === c.upgrade)!;
+        return { kind: 'power', change: { kind: 'source', upgrade: u.id, name: u.name, curve: u.curve }, label: o.name };
+      }),
+    }));
+    await hand.do({ type: 'quote.made', basis: m.quote.basis, options, discount: null, note: m.quote.note, prices: {} }, 'wyn', 8);
+    if (m.agree)
+      await hand.do({ type: 'quote.agreed', revision: 1, option: 'a', how: 'signed', name: owner, strokes: SIGNATURE }, 'wyn', 4);
+  }
+  if (m.question) await hand.ask(m.question);
+}
+
+/** A box was counted short, and what it lacks is on order. */
+async function lack(tx: Tx, hand: Hand, s: NonNullable<DemoFile['floor'][number]['short']>, today: Date): Promise<void> {
+  const kit = hand.kit(s.kit);
+  for (const [item, c] of kit.contents.entries())
+    await hand.do({ type: 'box.counted', kit: s.kit, item, count: c.item === s.item ? s.count : c.count }, 'wyn', 0.1);
+  const missing = kit.contents.find((c) => c.item === s.item)!.count - s.count;
+  const line: PurchaseLine = {
+    item: boxItem(s.kit, s.item),
+    kind: 'buy',
+    name: `${s.item}, ${kit.name}`,
+    unit: 'pieces',
+    amount: missing,
+    order: hand.order.id,
+  };
+  const toldDay = day(today, s.told, 0).toISOString().slice(0, 10);
+  await writePurchase(tx, { id: randomUUID(), lines: [line], toldDay, by: 'wyn', sent: true, at: hand.at });
+}
+
+/** What the demo’s owners are told, in the words that a shop begins with. */
+const toldIn = (kinds: readonly MessageKind[]): Settings['messages'] => ({
+  ...DEFAULT_SETTINGS.messages,
+  ...Object.fromEntries(kinds.map((k) => [k, { ...DEFAULT_SETTINGS.messages[k], on: true }])),
+});
+
+async function putOnFloor(
+  tx: Tx,
+  workers: Workers,
+  begin: (at: Date) => Hand,
+  f: DemoFile['floor'][number],
+  money: DemoFile['money'][number] | undefined,
+  today: Date,
+): Promise<void> {
   const { ref, sheet: model } = await readNewest(tx, workers, 'model', f.model);
   // what was begun today is behind whoever looks, however early they look
   const hand = begin(f.stepsDone ? new Date(Math.min(day(today, 0, 6, 10).getTime(), today.getTime() - AGO_MS)) : day(today, -1, 6, 10));
@@ -317,6 +440,7 @@ async function putOnFloor(tx: Tx, workers: Workers, begin: (at: Date) => Hand, f
       identity: withCheck(f.identity),
       meterValue: f.meter,
       owner: f.owner,
+      ...(f.phone && { phone: f.phone }),
       promisedAt: day(today, f.due[0], f.due[1]).toISOString(),
       wishes: f.wishes,
       restVolts: f.rest,
@@ -327,10 +451,12 @@ async function putOnFloor(tx: Tx, workers: Workers, begin: (at: Date) => Hand, f
   );
   const by = f.assignee ?? 'ines';
   await hand.kits(f.kits, f.counted, by);
+  if (f.short) await lack(tx, hand, f.short, today);
   for (const [key, value] of Object.entries(f.facts))
     await hand.do({ type: 'fact.told', key, value, label: key.split('/').at(-1)!.replaceAll('-', ' ') }, 'ines');
   const described = daysFor(model, false).find((d) => d.id === f.day);
   if (described) await hand.do({ type: 'day.described', day: described }, 'wyn');
+  if (money) await talkMoney(hand, money, model, f.owner);
   if (f.assignee) await hand.do({ type: 'bench.assigned', to: f.assignee }, f.assignee);
   if (f.stepsDone) hand.waitToEnd(f.stepsDone, 0.7, today);
   await hand.steps(f.stepsDone, by, 0.7);

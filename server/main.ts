@@ -13,6 +13,7 @@ import { migrate } from './store/migrate';
 import { indexAgain, listFloor } from './store/orders';
 import { addPerson, forgetSessions } from './store/people';
 import { bringSettings } from './store/settings';
+import { standInsFor } from './stand-ins/outside';
 import { whyNot } from './why-not';
 import { inlineWorkers } from './work/inline';
 import { startWorkers } from './work/workers';
@@ -86,7 +87,10 @@ try {
 }
 
 const workers = startWorkers(join(here, 'worker.mjs'), join(here, 'calc-worker.mjs'));
-const served = serveShop(shop, workers, log, { standIns: env.KADRO_STAND_INS === '1', demo: await isDemo(shop) });
+const standIns = env.KADRO_STAND_INS === '1';
+const outside = standIns ? standInsFor(shop, env.KADRO_STAND_INS_LOSE === '1') : undefined;
+const served = serveShop(shop, workers, log, { standIns, demo: await isDemo(shop), outside });
+served.services.errands.begin();
 const app = makeApp(() => served, log, join(root, 'dist/web'), { behindProxy: env.KADRO_PROXY === '1' });
 const server = createServer(app);
 server.on('error', (e: NodeJS.ErrnoException) =>
@@ -114,6 +118,7 @@ const cleaning = setInterval(forget, 3600_000);
 
 function stop(): void {
   clearInterval(cleaning);
+  served.services.errands.end();
   served.stream.close();
   server.close(() => void Promise.all([shop.close(), workers.close()]).finally(() => process.exit(0)));
   server.closeAllConnections();

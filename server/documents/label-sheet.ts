@@ -1,3 +1,4 @@
+import { encode } from 'uqr';
 import type { Trial } from '#model/opening';
 import { openPaper } from './paper';
 
@@ -7,6 +8,19 @@ export interface Label {
   first: string;
   second: string;
   mark: string;
+  /** for a scanner, drawn in the corner */
+  code?: string;
+}
+
+/** Side of a code, points: 17 mm, which a telephone reads at arm’s length. */
+const CODE = 48;
+
+/** A QR code (ISO/IEC 18004) of a text, dark squares on the paper. */
+function drawCode(doc: PDFKit.PDFDocument, text: string, x: number, y: number): void {
+  const { data, size } = encode(text, { ecc: 'M', border: 0 });
+  const side = CODE / size;
+  data.forEach((line, j) => line.forEach((dark, i) => dark && doc.rect(x + i * side, y + j * side, side, side)));
+  doc.fill('black');
 }
 
 /** Labels, thirty to a sheet of 1 by 2 5/8 in. */
@@ -16,6 +30,7 @@ export function labelSheet(title: string, trial: Trial | null, labels: readonly 
   labels.forEach((c, i) => {
     const k = i % 30;
     if (i && k === 0) doc.addPage();
+    const room = w - 18 - (c.code === undefined ? 0 : CODE + 6);
     const x = left + (k % 3) * (w + gap);
     const y = top + Math.floor(k / 3) * hgt;
     doc
@@ -28,7 +43,7 @@ export function labelSheet(title: string, trial: Trial | null, labels: readonly 
       .fillColor('black')
       .font('bold')
       .fontSize(17)
-      .text(c.big, x + 9, y + 8, { width: w - 18, height: 20, ellipsis: true });
+      .text(c.big, x + 9, y + 8, { width: room, height: 20, ellipsis: true });
     doc
       .font('mono')
       .fontSize(12)
@@ -36,11 +51,12 @@ export function labelSheet(title: string, trial: Trial | null, labels: readonly 
     doc
       .font('text')
       .fontSize(8)
-      .text(c.first, x + 9, y + 30, { width: w - 18, height: 23, ellipsis: true });
+      .text(c.first, x + 9, y + 30, { width: room, height: 23, ellipsis: true });
     doc
       .font('mono')
       .fontSize(8)
       .text(c.second, x + 9, y + 54, { lineBreak: false });
+    if (c.code !== undefined) drawCode(doc, c.code, x + w - CODE - 8, y + (hgt - CODE) / 2);
   });
   // below the last row of labels
   return finish(foot, 764);

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { Settings } from '#model/settings';
-import { quote } from '../stand-ins/supplier';
 import { orderInput } from '../store/orders';
 import { countShelf, moveOnShelf } from '../store/settings';
 import { orderOr404, sendPaper } from './paper';
+import { todayOf } from './supply';
 import { route } from './route';
 
 const have = Settings.shape.shelf.unwrap().element.shape.have;
@@ -17,7 +17,11 @@ export const planRoutes = [
     handle: async ({ params, signal, person }, s) => {
       const order = await orderOr404(s, params.id);
       const x = await orderInput(s.shop, s.workers, order);
-      return quote(await s.workers.run('short', { x }, { signal, person: person.id }));
+      const short = await s.workers.run('short', { x }, { signal, person: person.id });
+      return s.errands.outside.supplier!.quote(
+        short.map(({ id, kind, name, unit, short: lacks, need, price }) => ({ item: id, kind, name, unit, amount: lacks ?? need, price })),
+        await todayOf(s.shop),
+      );
     },
   }),
   route({

@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import { may, whoMay, type Action } from '#core/people/permissions';
 import type { Person } from '#model/person';
 import type { Shop } from '../store/db';
+import type { Errands } from '../outside/errands';
 import type { Workers } from '../work/workers';
 import { checkBounds } from './bounds';
 import { Problem } from './problem';
@@ -17,6 +18,8 @@ export interface Services {
   changed: () => void;
   /** ends the open streams of a session that is over */
   signedOut: (token: string) => void;
+  /** who is reached outside of the shop, and what is to be done there */
+  errands: Errands;
   /** stand-ins for outside devices and services answer, on orders that are no customer’s */
   standIns: boolean;
   /** this shop is the demo */
@@ -68,6 +71,10 @@ const PARAMS: Record<string, RegExp> = {
   kit: /^[a-z0-9-]{1,60}$/,
   device: /^[a-z0-9-]{1,60}$/,
   item: /^[a-z0-9-]{1,60}$/,
+  // a calendar by the secret in its address
+  secret: /^[A-Za-z0-9_-]{43}\.ics$/,
+  // an owner’s page by the secret in its address
+  link: /^[A-Za-z0-9_-]{43}$/,
 };
 const Uuid = z.uuid();
 const isThere = (path: string, params: Record<string, string>): boolean =>

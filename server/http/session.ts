@@ -64,6 +64,24 @@ export function signInLimits(shop: Shop): RequestHandler[] {
   ];
 }
 
+/** Limits wrong guesses at secret addresses, by who guesses, across all servers. */
+export const guessLimit = (shop: Shop): RequestHandler =>
+  rateLimit({
+    windowMs: WINDOW_MIN * 60_000,
+    limit: TRIES_FROM_ONE,
+    standardHeaders: 'draft-8',
+    legacyHeaders: false,
+    // what is there, or is refused by a rule, is no guess
+    skipSuccessfulRequests: true,
+    requestWasSuccessful: (_req, res) => res.statusCode !== 404,
+    validate: false,
+    store: new HitStore(shop, 'guess:'),
+    keyGenerator: (req) => req.ip ?? '',
+    handler: () => {
+      throw new Problem(429, 'Too many tries', `Too many addresses that are not here. Wait ${WINDOW_MIN} minutes.`);
+    },
+  });
+
 const begin = async (res: Response, secure: boolean, shop: Shop, person: Person): Promise<Person> => {
   const { token, expires } = await beginSession(shop, person.id);
   res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', expires, secure });

@@ -8,7 +8,7 @@ import { eventWords, nameWords } from '#core/order/search';
 import type { ListedOrder, OrderSummary } from '#core/order/summary';
 import type { OrderOpening } from '#model/opening';
 import type { Order } from '#model/order';
-import type { Person } from '#model/person';
+import type { Asker } from '#model/person';
 import type { SheetKind, SheetRef } from '#model/sheet';
 import type { OrderInput } from '../work/memo';
 import type { Prepared } from '../work/record-task';
@@ -17,6 +17,7 @@ import { keepAnswer, keptAnswer, type Answer } from './answers';
 import { inTurn, row, rows, run, shopOf, transact, type Shop, type Store, type Tx } from './db';
 import { chainEnd, readEvents, writeEvent, type ChainEnd } from './events';
 import { withLease } from './lease';
+import { writeMessages } from './messages';
 import { listPeople } from './people';
 import { hasPhoto } from './photos';
 import { addWords, dropWord, LISTED, toListed, type ListedRow } from './search';
@@ -118,7 +119,7 @@ async function write(
   if (order.version === 1)
     await run(
       tx,
-      'INSERT INTO orders (id, number, version, status, model, opened_at, promised_at, updated_at, state, state_version, summary) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+      'INSERT INTO orders (id, number, version, status, model, opened_at, promised_at, updated_at, state, state_version, summary, demands) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
       [
         id,
         order.number,
@@ -131,20 +132,33 @@ async function write(
         p.state,
         STATE_VERSION,
         p.summary,
+        p.demands,
       ],
     );
   else {
     const r = await run(
       tx,
-      'UPDATE orders SET version = ?, status = ?, promised_at = ?, updated_at = ?, state = ?, state_version = ?, summary = ? WHERE id = ? AND version = ?',
-      [order.version, order.status, new Date(order.promisedAt), recordedAt, p.state, STATE_VERSION, p.summary, id, order.version - 1],
+      'UPDATE orders SET version = ?, status = ?, promised_at = ?, updated_at = ?, state = ?, state_version = ?, summary = ?, demands = ? WHERE id = ? AND version = ?',
+      [
+        order.version,
+        order.status,
+        new Date(order.promisedAt),
+        recordedAt,
+        p.state,
+        STATE_VERSION,
+        p.summary,
+        p.demands,
+        id,
+        order.version - 1,
+      ],
     );
     if (r.affectedRows !== 1) throw new Moved();
   }
   await writeEvent(tx, id, { seq: order.version, version: p.bodyVersion, ...when, body: p.body, says: p.says }, before);
   await addWords(tx, order.number, p.addWords);
   for (const w of p.dropWords) await dropWord(tx, order.number, w);
-  if (p.moves.length) await moveStock(tx, p.moves, when.by);
+  if (p.moves.length) await moveStock(tx, p.moves, when.by, `order ${order.number}`);
+  if (p.messages.length) await writeMessages(tx, id, p.messages);
   if (p.sealed) {
     await run(tx, 'INSERT INTO sealed_sheets (order_id, json, hash) VALUES (?, ?, ?)', [id, p.sealed.json, p.sealed.hash]);
     await keepWorked(tx, p.sealed.worked);
@@ -200,10 +214,16 @@ export class StaleVersion extends Error {
   }
 }
 
+/** Who asks: somebody of the shop, or the unit’s owner. */
+export interface AskedBy {
+  id: string;
+  role: Asker;
+}
+
 /** A command as it was asked for: by whom, on which version, and when it was done as far as the device can tell. */
 export interface Asked {
   command: OrderCommand;
-  person: Person;
+  person: AskedBy;
   onVersion: number;
   /** carry it out on a newer version too, if what came between touches nothing of the same */
   merge: boolean;
@@ -289,7 +309,7 @@ export async function carryOutWithin(
   workers: Workers,
   order: Order,
   command: OrderCommand,
-  person: Person,
+  person: AskedBy,
   at: Date,
 ): Promise<Order> {
   const asked = { command, person, onVersion: order.version, merge: false, doneAt: null };

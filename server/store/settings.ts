@@ -1,5 +1,6 @@
 import { DEFAULT_SETTINGS, Settings } from '#model/settings';
 import { piecesBy, spoolsAfter, type StockMove } from '#core/plan/used';
+import { wireItem } from '#core/supply/demand';
 import { row, rows, run, transact, type Shop, type Store, type Tx } from './db';
 
 type Field = Exclude<keyof Settings, 'shelf'>;
@@ -129,6 +130,7 @@ const MOST = 9999;
 export const countShelf = (shop: Shop, item: string, have: number, version: number, by: string): Promise<ShelfCount> =>
   transact(shop, async (tx) => {
     const at = new Date();
+    const before = await row<{ have: number }>(tx, 'SELECT have FROM shelf WHERE item = ?', [item]);
     const r = version
       ? await run(tx, 'UPDATE shelf SET have = ?, version = version + 1, by_person = ?, at = ? WHERE item = ? AND version = ?', [
           have,
@@ -138,36 +140,70 @@ export const countShelf = (shop: Shop, item: string, have: number, version: numb
           version,
         ])
       : await run(tx, 'INSERT IGNORE INTO shelf (item, have, version, by_person, at) VALUES (?, ?, 1, ?, ?)', [item, have, by, at]);
-    if (r.affectedRows === 1) return { id: item, have, version: version + 1 };
+    if (r.affectedRows === 1) {
+      await note(tx, item, have - (before?.have ?? 0), by, { why: 'counted', ref: String(have) });
+      return { id: item, have, version: version + 1 };
+    }
     const now = await row<ShelfRow>(tx, 'SELECT item, have, version FROM shelf WHERE item = ?', [item]);
     throw new StaleSetting(item, { value: now?.have ?? null, version: now?.version ?? 0 });
   });
 
+/** Why an item came onto the shelf or went from it, and what that was. */
+export interface MoveReason {
+  why: 'counted' | 'used' | 'put back' | 'received' | 'moved';
+  ref: string;
+}
+
+const note = (tx: Tx, item: string, amount: number, by: string, { why, ref }: MoveReason): Promise<unknown> =>
+  amount === 0
+    ? Promise.resolve()
+    : run(tx, 'INSERT INTO stock_moves (item, amount, why, ref, by_person, at) VALUES (?, ?, ?, ?, ?, ?)', [
+        item,
+        Number(amount.toFixed(3)),
+        why,
+        ref,
+        by,
+        new Date(),
+      ]);
+
 /** Takes what an order used off spools and shelf, or puts it back, with the event that says so. */
-export async function moveStock(tx: Tx, moves: readonly StockMove[], by: string): Promise<void> {
-  for (const m of moves.flatMap((x) => piecesBy(x) ?? [])) await moveItem(tx, m.id, m.by, by);
+export async function moveStock(tx: Tx, moves: readonly StockMove[], by: string, ref: string): Promise<void> {
+  const why = (back: boolean) => (back ? ('put back' as const) : ('used' as const));
+  for (const m of moves.flatMap((x) => piecesBy(x) ?? [])) await moveItem(tx, m.id, m.by, by, { why: why(m.by > 0), ref });
   if (!moves.some((m) => m.taken.of === 'spool')) return;
+  await changeStock(tx, by, (stock) => spoolsAfter(stock, moves));
+  for (const { taken, back } of moves)
+    if (taken.of === 'spool')
+      await note(tx, wireItem(taken.awg, taken.colour), back ? taken.lengthM : -taken.lengthM, by, { why: why(back), ref });
+}
+
+/** Changes the spools on hand within a transaction. */
+export async function changeStock(tx: Tx, by: string, change: (stock: Settings['stock']) => Settings['stock']): Promise<void> {
   const had = await row<FieldRow>(tx, "SELECT field, json, version FROM setting_fields WHERE field = 'stock' FOR UPDATE");
   const stock = had ? Settings.shape.stock.parse(JSON.parse(had.json)) : [];
-  await run(tx, "UPDATE setting_fields SET json = ?, version = version + 1, by_person = ?, at = ? WHERE field = 'stock'", [
-    JSON.stringify(spoolsAfter(stock, moves)),
-    by,
-    new Date(),
-  ]);
+  await run(
+    tx,
+    `INSERT INTO setting_fields (field, json, version, by_person, at) VALUES ('stock', ?, 1, ?, ?)
+     ON DUPLICATE KEY UPDATE json = VALUES(json), version = version + 1, by_person = VALUES(by_person), at = VALUES(at)`,
+    [JSON.stringify(change(stock)), by, new Date()],
+  );
 }
 
 /** Takes from the shelf or puts there; what is done at once by several adds up. Never below nothing. */
 export const moveOnShelf = (shop: Shop, item: string, by: number, person: string): Promise<ShelfCount> =>
   transact(shop, async (tx) => {
-    await moveItem(tx, item, by, person);
+    await moveItem(tx, item, by, person, { why: 'moved', ref: '' });
     const now = (await row<ShelfRow>(tx, 'SELECT item, have, version FROM shelf WHERE item = ?', [item]))!;
     return { id: now.item, have: now.have, version: now.version };
   });
 
-const moveItem = (tx: Tx, item: string, by: number, person: string) =>
-  run(
+/** The same within a transaction, with why it moves. */
+export async function moveItem(tx: Tx, item: string, by: number, person: string, reason: MoveReason): Promise<void> {
+  await run(
     tx,
     `INSERT INTO shelf (item, have, version, by_person, at) VALUES (?, GREATEST(0, ?), 1, ?, ?)
      ON DUPLICATE KEY UPDATE have = LEAST(${MOST}, GREATEST(0, have + ?)), version = version + 1, by_person = VALUES(by_person), at = VALUES(at)`,
     [item, by, person, new Date(), by],
   );
+  await note(tx, item, by, person, reason);
+}

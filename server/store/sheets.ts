@@ -102,14 +102,21 @@ export const refsOf = (order: Pick<Order, 'unit' | 'kits'>): (readonly [SheetKin
  * the newest of each.
  * @param also further ones, such as of a kit about to be added
  */
-export async function sheetsOf(
+export const sheetsOf = (
   s: Store,
   workers: Workers,
   order: Pick<Order, 'unit' | 'kits'>,
   also: readonly (readonly [SheetKind, SheetRef])[] = [],
+): Promise<{ bag: SheetBag; packs: SheetRef[] }> => sheetsFor(s, workers, [...refsOf(order), ...also]);
+
+/** These sheets, and the newest of every rule pack there is. */
+export async function sheetsFor(
+  s: Store,
+  workers: Workers,
+  refs: readonly (readonly [SheetKind, SheetRef])[],
 ): Promise<{ bag: SheetBag; packs: SheetRef[] }> {
   const packs = (await newestRefs(s, 'rules')).map(({ id, revision }) => ({ id, revision }));
-  const wanted: (readonly [SheetKind, SheetRef])[] = [...refsOf(order), ...also, ...packs.map((ref) => ['rules', ref] as const)];
+  const wanted = [...refs, ...packs.map((ref) => ['rules', ref] as const)];
   const bag: SheetBag = {};
   for (const [kind, ref] of wanted) {
     const json = await readSheetJson(s, workers, kind, ref);

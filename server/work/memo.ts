@@ -59,6 +59,10 @@ export class WorkMemo {
     return this.sheet<UnitModel>(x, 'model', ref);
   }
 
+  pack(x: Pick<OrderInput, 'shop' | 'bag'>, ref: SheetRef): RulePack {
+    return this.sheet<RulePack>(x, 'rules', ref);
+  }
+
   /** The order as computed: what one command ends with, the next begins with. */
   computed(x: OrderInput, order = x.order): { sheets: Sheets; settings: Settings; assessment: Assessment } {
     const refs = [order.unit.model, ...order.kits.map((k) => k.kit), ...x.packs].map((r) => `${r.id}/${r.revision}`);
@@ -68,7 +72,7 @@ export class WorkMemo {
     const sheets: Sheets = {
       model: this.model(x, order.unit.model),
       kits: order.kits.map((k) => this.kit(x, k.kit)),
-      packs: x.packs.map((p) => this.sheet<RulePack>(x, 'rules', p)),
+      packs: x.packs.map((p) => this.pack(x, p)),
     };
     const settings = this.settings.get(x.settings) ?? (JSON.parse(x.settings) as Settings);
     this.settings.set(x.settings, settings);

@@ -2,6 +2,7 @@ import ELK from 'elkjs/lib/elk.bundled.js';
 import { JOINT_WORD } from '#core/circuit/joint';
 import { ImpossibleInput } from '#core/errors';
 import { cutSides } from '#core/wiring/factory-cuts';
+import { keptCuts } from '#core/supply/kept-cuts';
 import { capRows, cutPlan, cutRows, spliceRows } from '#core/harness/cut-list';
 import { schematicSvg } from '#core/harness/draw';
 import { layOut } from '#core/harness/layout';
@@ -9,10 +10,12 @@ import { schematicOf } from '#core/harness/schematic';
 import { holeSheets, templateSvg, type HoleSheet } from '#core/lighting/hole-sheet';
 import { handoverRows, handoverSheet, type HandoverSheet } from '#core/order/handover-sheet';
 import type { OrderEvent } from '#core/events/record';
+import { billRows, quoteRows } from '#core/money/rows';
 import { awgName } from '#core/wire/resistance';
 import { Harness, type HarnessFuse } from '#model/harness';
 import { csv } from '../documents/csv';
 import { handoverPdf } from '../documents/handover-pdf';
+import { billPdf, quotePdf } from '../documents/money-paper';
 import { aimPdf, holeSheetDxf, holeSheetPdf, mirrorOf } from '../documents/lamp-paper';
 import { bagLabelsPdf, planPdf } from '../documents/plan-paper';
 import { cutListPdf, labelsPdf, schematicPdf, type Heading } from '../documents/wiring-pdf';
@@ -27,6 +30,8 @@ export interface PaperInput {
   device?: string;
   mirror?: boolean;
   distanceM?: number;
+  /** a quote: which; the newest if none is named */
+  revision?: number;
   /** hand-over: as sealed, or all that was recorded so far */
   sealed?: string;
   history?: OrderEvent[];
@@ -45,10 +50,10 @@ const PDF = 'application/pdf';
 const nothing = (why: string) => new ImpossibleInput(why, 'paper');
 
 /** An order's wiring with everything its papers need. */
-function wiringOf({ assessment, sheets, settings }: Seen) {
+function wiringOf({ assessment, sheets, settings, ask }: Seen) {
   const { harness, circuits } = assessment.wiring;
   const rows = cutRows(harness, sheets.model);
-  const plan = cutPlan(rows, settings.stock);
+  const plan = cutPlan(rows, settings.stock, keptCuts(settings.cuts, ask.x.order.id));
   const from = new Map(plan.assignments.map((a) => [a.cut, a.stock]));
   const place = (p: string | null) => sheets.model.places.find((x) => x.id === p)?.name ?? '–';
   return {
@@ -90,6 +95,19 @@ export function sheetOf({ ask, assessment, sheets }: Pick<Seen, 'ask' | 'assessm
 const work = (s: Seen) => {
   if (!s.assessment.work) throw nothing('No kit is chosen, so there is nothing to plan.');
   return s.assessment.work;
+};
+
+const shownOf = (s: Seen) => ({ heading: s.heading, shop: s.settings.shop, timeZone: s.settings.timeZone });
+const quoteOf = ({ ask }: Seen) => {
+  const quotes = ask.x.order.money?.quotes ?? [];
+  const found = ask.revision === undefined ? quotes.at(-1) : quotes.find((q) => q.revision === ask.revision);
+  if (!found) throw nothing('There is no such quote on this order.');
+  return found;
+};
+const billOf = ({ ask }: Seen) => {
+  const bill = ask.x.order.money?.bill;
+  if (!bill) throw nothing('There is no bill yet.');
+  return bill;
 };
 
 interface Kind {
@@ -201,6 +219,16 @@ const KINDS = {
         })),
         ['where', 'place', 'unit_side', 'kit_side', 'joint', 'tug_newtons', 'tug_lbf'],
       ),
+    false,
+  ),
+  'quote.pdf': kind(PDF, 'quote', 'pdf', (s) => quotePdf(quoteOf(s), s.ask.x.order.money?.agreed ?? null, shownOf(s))),
+  'quote.csv': kind('text/csv', 'quote', 'csv', (s) => csv(quoteRows(quoteOf(s), s.heading.order)), false),
+  'bill.pdf': kind(PDF, 'bill', 'pdf', (s) => billPdf(billOf(s), shownOf(s))),
+  'bill.csv': kind(
+    'text/csv',
+    'bill',
+    'csv',
+    (s) => csv(billRows(billOf(s), s.heading.order, s.heading.owner, s.settings.timeZone)),
     false,
   ),
   'harness.json': kind(

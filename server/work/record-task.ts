@@ -6,12 +6,17 @@ import type { OrderEvent } from '#core/events/record';
 import { definitionOf, say, type EventBody, type OrderCommand } from '#core/events/registry';
 import { workedOf } from '#core/learn/worked';
 import type { Worked } from '#core/learn/learn';
+import { dueMessages, type DueMessage } from '#core/messages/due';
+import { currentStation } from '#core/order/assess';
 import { handoverSheet } from '#core/order/handover-sheet';
+import { quoteOptions } from '#core/money/order-quote';
+import { localDay } from '#core/quantity/say-here';
 import { eventWords, nameWords, tokens } from '#core/order/search';
+import { demandsOf } from '#core/supply/demand';
 import { summarise } from '#core/order/summary';
 import type { OrderOpening } from '#model/opening';
 import type { Order } from '#model/order';
-import type { Person } from '#model/person';
+import type { AskedBy } from '../store/orders';
 import type { SheetRef } from '#model/sheet';
 import { sha256 } from '../store/chain';
 import { stockMoves } from '#core/plan/used';
@@ -27,6 +32,10 @@ export interface Prepared {
   /** the state after it, and what lists show of it, as JSON */
   state: string;
   summary: string;
+  /** what it still uses up, as JSON */
+  demands: string;
+  /** what its unit’s owner is told of it */
+  messages: DueMessage[];
   addWords: string[];
   dropWords: string[];
   /** what it takes off the shop's spools and shelf, or puts back */
@@ -63,8 +72,9 @@ function prepared(
 ): Prepared {
   const happened: Happened = { seq: (before?.version ?? 0) + 1, body, ...when };
   const after = applyEvent(before, id, happened);
-  const { sheets, assessment } = computable(memo, x, after);
+  const { sheets, assessment, settings } = computable(memo, x, after);
   const summary = summarise(after, sheets, assessment);
+  const was = before && { order: before, station: currentStation(before, memo.computed(x, before).assessment) };
   const kits = (o: Order | null) => (o?.kits ?? []).map((k) => tokens.kit(k.kit.id));
   // an order is found by the kits that it has, however they came and went
   const went = kits(before).filter((t) => !kits(after).includes(t));
@@ -82,6 +92,8 @@ function prepared(
     },
     state: canonical(after),
     summary: JSON.stringify(summary),
+    messages: dueMessages(was, { order: after, station: summary.station }, body, settings, summary.unitName),
+    demands: JSON.stringify(demandsOf(after, sheets, assessment)),
     addWords: [...nameWords(body, after.number, after.unit.model.id, after.condition, summary), ...eventWords(body, when.by), ...came],
     dropWords: went,
     moves: stockMoves(before, after),
@@ -92,7 +104,7 @@ function prepared(
 export interface DecideInput extends When {
   x: OrderInput;
   command: OrderCommand;
-  person: Person;
+  person: AskedBy;
   recordedAt: string;
   known: { people: string[]; kit: SheetRef | null; model: SheetRef | null; hasPhoto: boolean };
   /** for a seal: all that was recorded */
@@ -121,6 +133,8 @@ export function decideTask(memo: WorkMemo, { x, command, person, known, history,
       model: () => known.model && { ref: known.model, model: memo.model(x, known.model) },
       hasPhoto: () => known.hasPhoto,
       seal,
+      today: localDay(recordedAt, settings.timeZone),
+      quote: ({ options, prices, discount }) => quoteOptions(order, sheets, settings, options, { byHand: prices, discount }),
     },
   });
   return prepared(memo, x, order, order.id, body, when, sealed);

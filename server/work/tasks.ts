@@ -5,6 +5,12 @@ import type { Sight } from '#core/fault/sight';
 import { NO_FAULTS } from '#core/harness/simulate';
 import type { Pace } from '#core/learn/pace';
 import { packFile } from '#core/lighting/pack';
+import { quoteOptions } from '#core/money/order-quote';
+import type { HandoverSheet } from '#core/order/handover-sheet';
+import { ownersView, type OwnersView } from '#core/order/owners-view';
+import { localDay } from '#core/quantity/say-here';
+import type { Discount, OptionChange } from '#model/money';
+import { demandsOf, type Demand } from '#core/supply/demand';
 import { shortNeeds, type Need } from '#core/plan/needs';
 import { readBundle } from '#core/sheets/bundle';
 import { boxChanges } from '#core/sheets/edit-kit';
@@ -19,6 +25,7 @@ import { readPicture } from '../documents/picture';
 import type { OrderInput, WorkMemo } from './memo';
 import { paperTask } from './papers';
 import { decideTask, openTask } from './record-task';
+import { soonestTask, supplyTask, weekTask } from './week-task';
 
 /** A sheet written before a field was thought of is read with that field's default. */
 const SCHEMA = { model: UnitModel, kit: Kit, rules: RulePack };
@@ -56,6 +63,24 @@ export const TASKS = {
     runCalculation(name, input, () => Date.now() > until - CALC_SPARE_MS),
   decide: decideTask,
   open: openTask,
+  /** options of a quote as they would be, and what nobody has priced */
+  quote: (
+    memo: WorkMemo,
+    {
+      x,
+      options,
+      discount,
+      prices,
+    }: { x: OrderInput; options: { name: string; changes: OptionChange[] }[]; discount: Discount | null; prices: Record<string, string> },
+  ) => {
+    const { sheets, settings } = memo.computed(x);
+    return quoteOptions(x.order, sheets, settings, options, { byHand: prices, discount });
+  },
+  ownersView: (memo: WorkMemo, { x, sealed, at }: { x: OrderInput; sealed: string | null; at: string }): OwnersView => {
+    const { sheets, settings, assessment } = memo.computed(x);
+    const today = localDay(at, settings.timeZone);
+    return ownersView(x.order, sheets, assessment, settings, today, sealed === null ? null : (JSON.parse(sealed) as HandoverSheet));
+  },
   paper: paperTask,
   checkSheet: (_memo: WorkMemo, { text }: { text: string }): SheetRead => readSheet(text),
   readBundle: (_memo: WorkMemo, { bytes }: { bytes: Uint8Array }): ReturnType<typeof readBundle> => readBundle(bytes),
@@ -108,6 +133,13 @@ export const TASKS = {
     ...readPicture(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)),
     id: sha256(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)),
   }),
+  demands: (memo: WorkMemo, { x }: { x: OrderInput }): Demand[] => {
+    const { sheets, assessment } = memo.computed(x);
+    return demandsOf(x.order, sheets, assessment);
+  },
+  supply: supplyTask,
+  week: weekTask,
+  soonest: soonestTask,
   /** what a meter would show on the unit that stands in; null where the model finds no answer */
   sight: (memo: WorkMemo, { x, sight, planted }: { x: OrderInput; sight: Sight; planted: Planted | null }) => {
     const harness = harnessOf(memo, x);

@@ -44,9 +44,15 @@ const LIMITS: Partial<Record<TaskName, Limit>> = {
   calc: { ms: CALC_MS, lane: 'calc' },
   // an order has its paper on a machine that is slow for a moment too
   paper: { ms: 30_000, lane: 'paper' },
+  // what is searched ends by itself long before this; the machine may be slow
+  week: { ms: 30_000, lane: 'paper' },
+  soonest: { ms: 20_000, lane: 'paper' },
   checkSheet: { ms: 5000, lane: 'paper' },
   readPicture: { ms: 5000, lane: 'paper' },
 };
+
+/** Of these nobody can ask for less. */
+const NOT_LESS: ReadonlySet<TaskName> = new Set(['readPicture', 'week', 'soonest', 'supply']);
 
 const MEMORY_MB = 512;
 const MOST_WAITING = 64;
@@ -115,7 +121,7 @@ export function startWorkers(file: string, calcFile: string): Workers {
       } catch (e) {
         const { name: kind, message, code } = e as Error & { code?: string };
         // what is recorded is never too much: the machine is, for a moment, or the server is stopping
-        if ((kind === 'AbortError' && (limit.lane === 'record' || name === 'readPicture')) || /Terminating worker/.test(message))
+        if ((kind === 'AbortError' && (limit.lane === 'record' || NOT_LESS.has(name))) || /Terminating worker/.test(message))
           throw new TooMuch('slow', 'The server has too much to do for a moment. What you typed is kept here and sent again.');
         if (kind === 'AbortError')
           throw new TooMuch('long', 'That takes too long to compute here: ask for less of it, or use the command on your own machine.');
