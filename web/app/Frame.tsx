@@ -5,6 +5,7 @@ import {
   CloudOff,
   Calculator,
   Moon,
+  Package,
   RefreshCw,
   ScrollText,
   Sheet as SheetIcon,
@@ -32,6 +33,7 @@ import { Act, FormDialog } from './ui';
 const PLACES = [
   { to: '/floor', word: 'Floor', Icon: Warehouse },
   { to: '/orders', word: 'Orders', Icon: ScrollText },
+  { to: '/parts', word: 'Parts', Icon: Package },
   { to: '/sheets', word: 'Sheets', Icon: SheetIcon },
   { to: '/tools', word: 'Tools', Icon: Calculator },
   { to: '/shop', word: 'Shop', Icon: Store },
@@ -98,6 +100,7 @@ function Inside() {
     () => ({
       f: () => navigate('/floor'),
       o: () => navigate('/orders'),
+      p: () => navigate('/parts'),
       s: () => navigate('/sheets'),
       t: () => navigate('/tools'),
       h: () => navigate('/shop'),
@@ -245,7 +248,7 @@ function NotReal() {
       color="tightText"
       fontWeight={600}
       px="4px"
-      title={`${demo ? 'This is the demo shop. ' : ''}${standIns ? 'A meter and a supplier that are simulated answer on orders to practise on.' : ''}`}
+      title={`${demo ? 'This is the demo shop. ' : ''}${standIns ? 'A meter that is simulated answers on orders to practise on; so do a supplier and a messenger, which reach nobody.' : ''}`}
     >
       {demo ? 'Demo' : 'Practice'}
       {standIns && <chakra.span display="block">stand-ins on</chakra.span>}

@@ -8,12 +8,17 @@ import type { EarlierFinding } from '#core/order/earlier-findings';
 import type { Outlier, Worked } from '#core/learn/learn';
 import type { Pace } from '#core/learn/pace';
 import type { ListedOrder } from '#core/order/summary';
+import type { Month } from '#core/shop/month';
+import type { Week } from '#core/shop/week';
+import type { Supply } from '#core/supply/allocate';
+import type { OwnerMessage } from '#model/message';
+import type { Purchase, SupplierAnswer } from '#model/supply';
 import type { OrderEvent } from '#core/events/record';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Person, PersonInShop } from '#model/person';
 import type { RulePack } from '#model/rule-pack';
-import type { Settings } from '#model/settings';
+import { DEFAULT_SETTINGS, type Settings } from '#model/settings';
 import type { SheetRef, Sheets } from '#model/sheet';
 import type { UnitModel } from '#model/unit-model';
 
@@ -91,6 +96,15 @@ export async function call<T>(
   return body as T;
 }
 
+/** An address of an owner’s page. */
+export interface OwnerLink {
+  id: string;
+  by: string;
+  at: string;
+  expires: string;
+  seen: string | null;
+}
+
 export interface Dossier {
   order: Order;
   sheets: Sheets;
@@ -125,8 +139,9 @@ const PATIENCE_MS = 6000;
 /**
  * What the server answers; where it cannot be reached, what it answered last, as this device kept it. Nobody else's: answers
  * are dropped when somebody signs out.
+ * @param whole puts in what an older program’s answer does not have
  */
-async function kept<T>(path: string): Promise<T> {
+async function kept<T>(path: string, whole: (answer: T) => T = (a) => a): Promise<T> {
   const had = await deviceStore.answer(path).catch(() => undefined);
   const signal = had && AbortSignal.timeout(PATIENCE_MS);
   try {
@@ -137,9 +152,15 @@ async function kept<T>(path: string): Promise<T> {
   } catch (e) {
     if (!had || !(signal!.aborted || (e instanceof ApiError && e.unreached))) throw e;
     reach.heard(false);
-    return had.answer as T;
+    return whole(had.answer as T);
   }
 }
+
+/** Settings that came since an answer was kept, as they come. */
+const withDefaults = <T extends { settings: Settings }>(answer: T): T => ({
+  ...answer,
+  settings: { ...DEFAULT_SETTINGS, ...answer.settings },
+});
 
 const SESSION = '/api/session';
 const SIGNED_OUT = 'signed-out';
@@ -179,6 +200,15 @@ export async function signIn(path: string, json: object): Promise<Person> {
 export const queries = {
   session: { queryKey: ['session'], queryFn: readSession, staleTime: Infinity },
   floor: { queryKey: ['floor'], queryFn: () => kept<{ orders: ListedOrder[]; more: number }>('/api/floor') },
+  /** as it was last planned, where the server cannot be reached */
+  week: {
+    queryKey: ['week'],
+    queryFn: () => kept<Week>('/api/week', (w) => ({ ...w, parts: w.parts ?? [] })),
+    staleTime: 30_000,
+    refetchInterval: 300_000,
+  },
+  calendars: { queryKey: ['calendars'], queryFn: () => call<{ id: string; whose: string; by: string; at: string }[]>('/api/calendars') },
+  month: (from: string, to: string) => ({ queryKey: ['month', from, to], queryFn: () => call<Month>(`/api/month?from=${from}&to=${to}`) }),
   sheets: { queryKey: ['sheets'], queryFn: () => kept<AllSheets>('/api/sheets'), staleTime: 60_000 },
   ownFound: (model: string) => ({
     queryKey: ['proposals', model, 'own'],
@@ -191,20 +221,24 @@ export const queries = {
   people: { queryKey: ['people'], queryFn: () => kept<PersonInShop[]>('/api/people'), staleTime: 60_000 },
   settings: {
     queryKey: ['settings'],
-    queryFn: () => kept<{ settings: Settings; versions: Record<string, number> }>('/api/settings'),
+    queryFn: () => kept<{ settings: Settings; versions: Record<string, number> }>('/api/settings', withDefaults),
     staleTime: 60_000,
   },
   about: { queryKey: ['about'], queryFn: () => kept<{ standIns: boolean; demo: boolean }>('/api/about'), staleTime: Infinity },
+  ownerLinks: (order: string) => ({ queryKey: ['owner-links', order], queryFn: () => call<OwnerLink[]>(`/api/orders/${order}/links`) }),
   rights: { queryKey: ['rights'], queryFn: () => call<{ at: string; by: string; person: string; says: string }[]>('/api/rights') },
-  order: (id: string) => ({ queryKey: ['order', id], queryFn: () => kept<Dossier>(`/api/orders/${id}`) }),
+  order: (id: string) => ({ queryKey: ['order', id], queryFn: () => kept<Dossier>(`/api/orders/${id}`, withDefaults) }),
   events: (id: string) => ({
     queryKey: ['events', id],
     queryFn: () => kept<(OrderEvent & { says: string })[]>(`/api/orders/${id}/events`),
   }),
   quote: (id: string, what: string) => ({
     queryKey: ['quote', id, what],
-    queryFn: () => call<{ id: string; amount: number; price: number; days: number }[]>(`/api/orders/${id}/quote`),
+    queryFn: () => call<SupplierAnswer[]>(`/api/orders/${id}/quote`),
   }),
+  supply: { queryKey: ['supply'], queryFn: () => kept<Supply>('/api/supply') },
+  purchases: { queryKey: ['purchases'], queryFn: () => kept<Purchase[]>('/api/purchases') },
+  messages: (id: string) => ({ queryKey: ['messages', id], queryFn: () => call<OwnerMessage[]>(`/api/orders/${id}/messages`) }),
   worked: (id: string) => ({
     queryKey: ['worked', id],
     queryFn: () => call<{ jobs: Worked[]; slope: number; spread: number; outliers: Outlier[] }>(`/api/orders/${id}/worked`),

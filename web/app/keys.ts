@@ -7,7 +7,7 @@ const isTyping = (t: EventTarget | null) =>
 export const KEY_LIST: [string, string][] = [
   ['?', 'this list'],
   ['/', 'search orders'],
-  ['g then f o s t h', 'Floor, Orders, Sheets, Tools, Shop'],
+  ['g then f o p s t h', 'Floor, Orders, Parts, Sheets, Tools, Shop'],
   ['1 – 8', 'stations of an order; at the Bench a digit is a reading'],
   ['j k', 'down and up a list'],
   ['Enter', 'open'],

@@ -25,6 +25,9 @@ export function useLive(): void {
           void client.invalidateQueries({ queryKey: ['events', id] });
         }
         void client.invalidateQueries({ queryKey: ['floor'] });
+        void client.invalidateQueries({ queryKey: ['week'] });
+        void client.invalidateQueries({ queryKey: ['supply'] });
+        void client.invalidateQueries({ queryKey: ['messages', id] });
         void client.invalidateQueries({ queryKey: ['orders'] });
       });
       let first = true;

@@ -29,7 +29,8 @@ const client = new QueryClient({
   },
 });
 const outbox = new Outbox(client);
-program.keep();
+// the owner of a unit looks at one page now and then: their telephone keeps no program
+if (!location.pathname.startsWith('/u/')) program.keep();
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -6,6 +6,18 @@ import { Lost } from './Lost';
 /** Screens are loaded when opened; only the frame and the floor come first. */
 export const router = createBrowserRouter([
   {
+    path: '/wall',
+    ErrorBoundary: Lost,
+    HydrateFallback: () => null,
+    lazy: async () => ({ Component: (await import('../floor/Wall')).Wall }),
+  },
+  {
+    path: '/u/:link',
+    ErrorBoundary: Lost,
+    HydrateFallback: () => null,
+    lazy: async () => ({ Component: (await import('../owner/LinkedPage')).LinkedPage }),
+  },
+  {
     path: '/',
     Component: Frame,
     ErrorBoundary: Lost,
@@ -14,6 +26,7 @@ export const router = createBrowserRouter([
       { index: true, element: <Navigate to="/floor" replace /> },
       { path: 'floor', Component: Floor },
       { path: 'orders', lazy: async () => ({ Component: (await import('../orders/Orders')).Orders }) },
+      { path: 'orders/when', lazy: async () => ({ Component: (await import('../orders/When')).When }) },
       { path: 'orders/new', lazy: async () => ({ Component: (await import('../orders/NewOrder')).NewOrder }) },
       {
         path: 'orders/:id',
@@ -29,9 +42,11 @@ export const router = createBrowserRouter([
           { path: 'bench', lazy: async () => ({ Component: (await import('../order/bench/Bench')).Bench }) },
           { path: 'handover', lazy: async () => ({ Component: (await import('../order/handover/Handover')).Handover }) },
           { path: 'paper/:which', lazy: async () => ({ Component: (await import('../order/paper/Paper')).Paper }) },
+          { path: 'price', lazy: async () => ({ Component: (await import('../order/money/Money')).Money }) },
           { path: 'log', lazy: async () => ({ Component: (await import('../order/Log')).Log }) },
         ],
       },
+      { path: 'parts', lazy: async () => ({ Component: (await import('../parts/Parts')).Parts }) },
       { path: 'sheets', lazy: async () => ({ Component: (await import('../sheets/Sheets')).Sheets }) },
       { path: 'sheets/model/:id/edit', lazy: async () => ({ Component: (await import('../sheets/ModelEditor')).ModelEditor }) },
       { path: 'sheets/kit/:id/edit', lazy: async () => ({ Component: (await import('../sheets/kit/KitEditor')).KitEditor }) },

@@ -1,48 +1,73 @@
-import { useUnits } from '../app/context';
+import { may } from '#core/people/permissions';
+import { withPin } from '#core/shop/pins';
+import { usePerson, useUnits } from '../app/context';
 import { chakra } from '@chakra-ui/react';
 import { sayInUnits } from '#core/quantity/quantity';
-import { useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { STATIONS, type Station } from '#model/order';
+import { STATIONS } from '#model/order';
 import { judgePromise } from '#core/learn/pace';
 import type { ListedOrder } from '#core/order/summary';
-import { queries } from '../app/api';
+import type { Week, WeekPromise } from '#core/shop/week';
 import { useKeys } from '../app/keys';
 import { Act } from '../app/ui';
 import { Silhouette } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
-import { promise, STATION_WORD } from '../order/words';
+import { promise, sayDay, STATION_WORD } from '../order/words';
+import { useSetting } from '../shop/useSetting';
+import { ChanceBar } from './ChanceBar';
+import { useFloor } from './useFloor';
 
-/** Units here now, by the station each stands at: who they are for, what they wait for, whether the promise holds. */
+// what needs the week planned is loaded while that is done
+const WeekPicture = lazy(async () => ({ default: (await import('./WeekPicture')).WeekPicture }));
+const Placed = lazy(async () => ({ default: (await import('./Placed')).Placed }));
+
+/** Units here now: where they stand and will stand, who works on what, and whether the promises hold. */
 export function Floor() {
-  const { data, error, isPending } = useQuery(queries.floor);
-  const sheets = useQuery(queries.sheets).data;
-  const settings = useQuery(queries.settings).data?.settings;
+  const {
+    floor: { data, error, isPending },
+    list,
+    orders,
+    models,
+    settings,
+    week,
+    noWeek,
+  } = useFloor();
   const navigate = useNavigate();
   const [at, setAt] = useState(-1);
-  const models = useMemo(() => new Map((sheets?.models ?? []).map((m) => [`${m.sheet.maker} ${m.sheet.name}`, m.sheet])), [sheets]);
-  // in the order they are seen, so that j and k go down the page
-  const list = STATIONS.flatMap((s) => (data?.orders ?? []).filter((o) => o.summary.station === s));
+  const [picked, setPicked] = useState<string | null>(null);
   useKeys({
     j: () => setAt(Math.min(list.length - 1, at + 1)),
     k: () => setAt(Math.max(0, at - 1)),
     Enter: () => list[at] && navigate(`/orders/${list[at].id}/${list[at].summary.station}`),
   });
-  const by = (s: Station) => list.filter((o) => o.summary.station === s);
-  const used = STATIONS.filter((s) => by(s).length);
   const late = list.filter((o) => Date.parse(o.promisedAt) < Date.now()).length;
+  const slipping =
+    week?.promises.filter((p) => p.verdict !== 'holds' && Date.parse(orders.get(p.order)?.promisedAt ?? '') > Date.now()).length ?? 0;
+  const pins = useSetting('pins');
+  const lead = may(usePerson().role, 'settings.change');
+  const chosen = picked ? orders.get(picked) : undefined;
+  const limit = settings?.promiseChance ?? 0.8;
   return (
     <chakra.main height="100%" overflowY="auto" p="20px">
-      <chakra.div display="flex" alignItems="center" gap="16px" mb="16px">
+      <chakra.div display="flex" alignItems="center" gap="12px" mb="10px">
         <chakra.div flex="1">
           <chakra.h1 fontSize="26px">{settings?.shop ?? 'Floor'}</chakra.h1>
           <chakra.p color="quiet">
             {list.length + (data?.more ?? 0)} {list.length === 1 ? 'unit' : 'units'} here
             {late ? `, ${late} past the promise` : ', every promise still ahead'}
+            {slipping > 0 && `, ${slipping} that may not hold`}
           </chakra.p>
         </chakra.div>
+        <Link to="/wall">
+          <Act as="span" look="quiet">
+            For the wall
+          </Act>
+        </Link>
+        <Link to="/orders/when">
+          <Act as="span">When could I have it?</Act>
+        </Link>
         <Link to="/orders/new">
           <Act as="span" look="main">
             <Plus size={20} aria-hidden /> Take a unit in
@@ -57,36 +82,82 @@ export function Floor() {
         </chakra.p>
       )}
       {data && !list.length && <chakra.p>Nothing on the floor. Take a unit in.</chakra.p>}
-      {used.map((s) => (
-        <chakra.section key={s} display="grid" gridTemplateColumns="112px minmax(0, 1fr)" borderTopWidth="1px" borderColor="rule">
-          <chakra.h2 fontSize="17px" pt="14px">
-            {STATION_WORD[s]}
+      {week && list.length > 0 && (
+        <Suspense fallback={null}>
+          <WeekPicture
+            week={week}
+            orders={orders}
+            models={models}
+            at={picked}
+            onPick={(id) => setPicked(id === picked ? null : id)}
+            onMove={lead && pins.value ? (order, bay) => pins.save(withPin(pins.value!, order, { bay })) : undefined}
+          />
+          {pins.error && (
+            <chakra.p role="alert" color="fails">
+              {pins.error}
+            </chakra.p>
+          )}
+          {chosen && <Placed key={chosen.id} o={chosen} week={week} orders={orders} limit={limit} />}
+        </Suspense>
+      )}
+      {!week && !noWeek && list.length > 0 && <chakra.p color="quiet">Planning the week …</chakra.p>}
+      {!week && noWeek && <chakra.p color="quiet">The week is not planned now: {noWeek.message}</chakra.p>}
+      {list.length > 0 && (
+        <chakra.section mt="16px">
+          <chakra.h2 fontSize="17px" mb="2px">
+            Promises
           </chakra.h2>
           <chakra.ul listStyleType="none" p={0} m={0}>
-            {by(s).map((o) => (
-              <Bay key={o.id} o={o} on={list[at]?.id === o.id} drawing={models.get(o.summary.unitName)} />
+            {list.map((o) => (
+              <Row
+                key={o.id}
+                o={o}
+                on={list[at]?.id === o.id}
+                drawing={models.get(o.summary.unitName)}
+                promised={week?.promises.find((p) => p.order === o.id)}
+                unplanned={week?.unplanned.find((p) => p.order === o.id)?.why}
+                part={week?.parts.find((p) => p.order === o.id)}
+                limit={limit}
+              />
             ))}
           </chakra.ul>
         </chakra.section>
-      ))}
+      )}
     </chakra.main>
   );
 }
 
-function Bay({ o, on, drawing }: { o: ListedOrder; on: boolean; drawing?: Parameters<typeof Silhouette>[0]['model'] }) {
+function Row({
+  o,
+  on,
+  drawing,
+  promised,
+  unplanned,
+  part,
+  limit,
+}: {
+  o: ListedOrder;
+  on: boolean;
+  drawing?: Parameters<typeof Silhouette>[0]['model'];
+  promised?: WeekPromise;
+  unplanned?: string;
+  part?: Week['parts'][number];
+  limit: number;
+}) {
   const units = useUnits();
   const { summary: s } = o;
+  const waits = unplanned ?? (part?.day ? `waits for ${part.name}, here ${sayDay(part.day)}` : s.waitsFor);
   const late = Date.parse(o.promisedAt) < Date.now();
   const left = o.left;
   const until = (Date.parse(o.promisedAt) - Date.now()) / 60_000;
-  // what waits for a part is nobody's minutes: its promise hangs on the part
-  const verdict = late ? null : s.waitsFor.startsWith('parts:') ? 'fails' : left?.minutes ? judgePromise(left, until) : null;
+  // without a week that was planned, by the minutes alone; what waits for a part is nobody's minutes: its promise hangs on the part
+  const verdict = promised ? null : late ? null : s.part ? 'fails' : left?.minutes ? judgePromise(left, until) : null;
   return (
     <chakra.li borderTopWidth="1px" borderColor="rule" _first={{ borderTopWidth: 0 }} bg={on ? 'accentWash' : undefined}>
       <Link to={`/orders/${o.id}/${s.station}`}>
         <chakra.span
           display="grid"
-          gridTemplateColumns="104px minmax(170px, 1.2fr) minmax(150px, 1.4fr) 132px 172px"
+          gridTemplateColumns="104px minmax(170px, 1.1fr) minmax(150px, 1.5fr) 132px 190px"
           gap="14px"
           alignItems="center"
           py="8px"
@@ -102,8 +173,8 @@ function Bay({ o, on, drawing }: { o: ListedOrder; on: boolean; drawing?: Parame
               {s.assignee ? ` · ${s.assignee}` : ''}
             </chakra.span>
           </chakra.span>
-          <chakra.span minW={0} lineClamp={3} title={s.waitsFor}>
-            {sayInUnits(s.waitsFor, units)}
+          <chakra.span minW={0} lineClamp={3} title={waits}>
+            <b>{STATION_WORD[s.station]}:</b> {sayInUnits(waits, units)}
           </chakra.span>
           <chakra.span display="flex" gap="3px" aria-label="Stations" role="img">
             {STATIONS.filter((x) => x !== 'plan' && x !== 'handover').map((x) => (
@@ -115,7 +186,9 @@ function Bay({ o, on, drawing }: { o: ListedOrder; on: boolean; drawing?: Parame
               {verdict && <VerdictMark verdict={verdict} size={16} />} {promise(o.promisedAt)}
               {late && ', late'}
             </chakra.span>
-            <chakra.span color="quiet" fontSize="14px">
+            {promised && !late && <ChanceBar p={promised} limit={limit} />}
+            <chakra.span color="quiet" fontSize="14px" display="block">
+              {promised && late && promised.likely !== null && `likely ${promise(new Date(promised.likely).toISOString())}, `}
               {s.minutes.planned
                 ? left && left.minutes >= 1 && s.station !== 'handover'
                   ? `${Math.round(left.low)} to ${Math.round(left.high)} min left`

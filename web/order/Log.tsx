@@ -3,11 +3,14 @@ import { useQuery } from '@tanstack/react-query';
 import { format, isSameDay } from 'date-fns';
 import { Download } from 'lucide-react';
 import { useState } from 'react';
+import { sayMessage } from '#core/messages/due';
+import { named } from '#core/people/named';
 import { sayHere } from '#core/quantity/say-here';
 import { queries } from '../app/api';
 import { Act, FileLink, ReasonDialog } from '../app/ui';
 import { Photo } from '../app/Photo';
 import type { EventBody } from '#core/events/registry';
+import type { OwnerMessage } from '#model/message';
 import type { Verdict } from '#model/common';
 import { VerdictMark } from '../marks/VerdictMark';
 import { H3 } from './Station';
@@ -18,6 +21,16 @@ const LATE_MS = 60_000;
 
 const verdictOf = (b: EventBody): Verdict | null => (b.type === 'reading.taken' ? b.verdict : null);
 
+/** A message to the owner as a line among what was recorded. */
+const asLine = (m: OwnerMessage) => ({
+  id: m.id,
+  seq: 0,
+  by: 'kadro',
+  doneAt: m.sentAt ?? m.at,
+  recordedAt: m.sentAt ?? m.at,
+  says: sayMessage(m),
+});
+
 /** The order's history as it was recorded, the newest first. */
 export function Log() {
   const { order, record } = useOrder();
@@ -25,7 +38,8 @@ export function Log() {
   const [cancelling, setCancelling] = useState(false);
   const events = useQuery(queries.events(order.id)).data ?? [];
   // as it was done; what was recorded elsewhere meanwhile falls in between
-  const list = [...events].sort((a, b) => b.doneAt.localeCompare(a.doneAt) || b.seq - a.seq);
+  const messages = useQuery(queries.messages(order.id)).data ?? [];
+  const list = [...events, ...messages.map(asLine)].sort((a, b) => b.doneAt.localeCompare(a.doneAt) || b.seq - a.seq);
   return (
     <>
       <chakra.div display="flex" alignItems="center" gap="16px">
@@ -60,7 +74,7 @@ export function Log() {
           const late = received.getTime() - at.getTime() > LATE_MS;
           const newDay = i === 0 || !isSameDay(at, new Date(list[i - 1]!.doneAt));
           return (
-            <chakra.li key={e.seq}>
+            <chakra.li key={'id' in e ? e.id : e.seq}>
               {newDay && (
                 <chakra.p fontWeight={700} mt="12px" borderBottomWidth="1px" borderColor="ink">
                   {format(at, 'EEEE d MMMM yyyy')}
@@ -77,7 +91,7 @@ export function Log() {
                 <chakra.span fontFamily="mono" color="quiet">
                   {format(at, 'HH:mm')}
                 </chakra.span>
-                <span>{e.by}</span>
+                <span>{named(e.by)}</span>
                 <chakra.div overflowWrap="anywhere">
                   {sayHere(e.says, { units, timeZone })}
                   {late && (
@@ -85,9 +99,9 @@ export function Log() {
                       received {format(received, isSameDay(at, received) ? 'HH:mm' : 'd MMM, HH:mm')}
                     </chakra.span>
                   )}
-                  {'photo' in e.body && e.body.photo && <Photo id={e.body.photo} />}
+                  {'body' in e && 'photo' in e.body && e.body.photo && <Photo id={e.body.photo} />}
                 </chakra.div>
-                {verdictOf(e.body) ? <VerdictMark verdict={verdictOf(e.body)} size={18} /> : <span />}
+                {'body' in e && verdictOf(e.body) ? <VerdictMark verdict={verdictOf(e.body)} size={18} /> : <span />}
               </chakra.div>
             </chakra.li>
           );

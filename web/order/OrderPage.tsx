@@ -1,10 +1,11 @@
-import { chakra } from '@chakra-ui/react';
+import { chakra, VisuallyHidden } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
-import { Pause, PanelRightClose, PanelRightOpen, ScrollText, Undo2 } from 'lucide-react';
+import { Pause, PanelRightClose, PanelRightOpen, ReceiptText, ScrollText, Undo2 } from 'lucide-react';
 import { memo, useDeferredValue, useLayoutEffect, useRef, useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import type { Verdict } from '#model/common';
 import { STATIONS } from '#model/order';
+import { owedAnswers } from '#core/order/owed-answers';
 import { queries } from '../app/api';
 import { usePerson, useReachable } from '../app/context';
 import { useKeys } from '../app/keys';
@@ -160,6 +161,8 @@ const Plate = memo(function Plate({ open, atBench }: { open: OpenOrder; atBench:
   const person = usePerson();
   const build = sheets.model.builds.find((b) => b.id === order.unit.build);
   const undo = useUndo(open);
+  const answers = owedAnswers(order);
+  const owed = answers.extras + answers.questions;
   const about = [
     order.unit.identity || 'no number',
     String(order.unit.year),
@@ -267,6 +270,17 @@ const Plate = memo(function Plate({ open, atBench }: { open: OpenOrder; atBench:
           Reopen
         </Act>
       )}
+      <NavLink to={`/orders/${order.id}/price`} title="Quote, agreement, bill">
+        <chakra.span display="flex" alignItems="center" gap="6px" color="accent" fontWeight={600} minH="40px">
+          <ReceiptText size={18} aria-hidden /> Price
+          {owed > 0 && (
+            <chakra.span bg="tight" color="raised" borderRadius="9px" px="6px" fontSize="13px">
+              {owed}
+              <VisuallyHidden> {owed === 1 ? 'answer is' : 'answers are'} owed</VisuallyHidden>
+            </chakra.span>
+          )}
+        </chakra.span>
+      </NavLink>
       <NavLink to={`/orders/${order.id}/log`} aria-label="Log of this order">
         <chakra.span display="flex" alignItems="center" gap="6px" color="accent" fontWeight={600} minH="40px">
           <ScrollText size={18} aria-hidden /> Log

@@ -6,6 +6,7 @@ import { Controller, useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { restCharge } from '#core/energy/unit-system';
 import { checkIdentity } from '#core/identity/check';
+import { mayFit } from '#core/order/fit';
 import { modelYear } from '#core/identity/model-year';
 import type { FittedItem } from '#model/fitted';
 import type { OrderOpening } from '#model/opening';
@@ -45,6 +46,8 @@ interface Form {
   wishes: WishId[];
   fitted: FittedItem[];
   practice: boolean;
+  /** kits that were asked for at the desk: the order begins with them */
+  kits: string[];
 }
 
 const EMPTY = (): Form => ({
@@ -62,6 +65,7 @@ const EMPTY = (): Form => ({
   wishes: [],
   fitted: [],
   practice: false,
+  kits: [],
 });
 /** Years that a unit nobody has a sheet for may be of. */
 const ANY_YEAR = [1950, new Date().getFullYear() + 2] as const;
@@ -100,14 +104,21 @@ export function NewOrder() {
     networkMode: 'always',
     retry: (n, e) => e instanceof ApiError && e.passing && n < 12,
     retryDelay: (n) => Math.min(4000, 500 * 1.6 ** n),
-    mutationFn: async ({ begun, ...opening }: OrderOpening & { begun: SheetBegun | null }) => {
+    mutationFn: async ({ begun, kits, ...opening }: OrderOpening & { begun: SheetBegun | null; kits: string[] }) => {
       // one key for one filled-in form, so that a second try is the same order
       const key = readKept<string | null>(keyAt, null) ?? crypto.randomUUID();
       writeKept(keyAt, key);
       // asked twice, the sheet is begun once
       const started = begun && (await call<{ ref: SheetRef }>('/api/sheets/begun', { json: begun }));
       const json = started ? { ...opening, model: started.ref } : opening;
-      return call<{ id: string }>('/api/orders', { json, headers: { 'Idempotency-Key': key } });
+      const opened = await call<{ id: string; version: number }>('/api/orders', { json, headers: { 'Idempotency-Key': key } });
+      // each under a key of its own: a second try adds none twice
+      for (const [i, kit] of kits.entries())
+        await call(`/api/orders/${opened.id}/events`, {
+          json: { type: 'kit.added', kit },
+          headers: { 'If-Match': `"${opened.version + i}"`, 'Idempotency-Key': `${key}-${i}` },
+        });
+      return opened;
     },
     onSuccess: ({ id }, { begun }) => {
       if (begun) void client.invalidateQueries({ queryKey: ['sheets'] });
@@ -127,6 +138,11 @@ export function NewOrder() {
     if (isNew && !begun.begun) return;
     open.mutate({
       begun: isNew ? begun.begun : null,
+      // another unit may have been chosen since: what does not fit it is not taken along
+      kits: v.kits.filter((id) => {
+        const kit = sheets?.kits.find((k) => k.ref.id === id)?.sheet;
+        return kit && mayFit(kit, model!, Number(v.year), v.build);
+      }),
       model: picked?.ref ?? { id: model!.id, revision: 1 },
       build: v.build,
       year: readYear(...(isNew ? ANY_YEAR : ([model!.years.from, model!.years.to] as const)))(v.year),
@@ -175,6 +191,14 @@ export function NewOrder() {
         <chakra.h1 fontSize="26px" mb="12px">
           Take a unit in
         </chakra.h1>
+        {values.kits.length > 0 && (
+          <chakra.p mb="10px">
+            With {values.kits.map((id) => sheets?.kits.find((k) => k.ref.id === id)?.sheet.name ?? id).join(', ')}.{' '}
+            <Act type="button" look="quiet" minHeight="28px" onClick={() => setValue('kits', [])}>
+              Without them
+            </Act>
+          </chakra.p>
+        )}
         <chakra.div display="grid" gridTemplateColumns="repeat(auto-fit, minmax(240px, 1fr))" gap="14px 16px">
           <Labelled label="Model, from the sheets" id="model" error={errors.model?.message}>
             <Controller

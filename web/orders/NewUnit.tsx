@@ -11,7 +11,7 @@ import { Act, Entry, Labelled } from '../app/ui';
 import { Outline } from '../drawing/UnitDrawing';
 import { FIGURES, type Begun, type BegunForm, type Figure } from './begun';
 
-const KINDS: Record<UnitKind, string> = {
+export const KINDS: Record<UnitKind, string> = {
   'side-by-side': 'Side-by-side',
   'golf-cart': 'Golf cart',
   motorcycle: 'Motorcycle',

@@ -99,7 +99,17 @@ export function FigureSetting({ of, locked }: { of: FigureField; locked: boolean
 }
 
 /** Words: kept when they are left, or on Enter. */
-export function WordSetting({ field, label, does, locked }: { field: 'shop' | 'currency'; label: string; does: string; locked: boolean }) {
+export function WordSetting({
+  field,
+  label,
+  does,
+  locked,
+}: {
+  field: 'shop' | 'currency' | 'publicAddress';
+  label: string;
+  does: string;
+  locked: boolean;
+}) {
   const { ready, value, save, saved, error } = useSetting(field);
   const [text, setText] = useState<string | null>(null);
   const commit = () => {

@@ -4,15 +4,23 @@ import { may, whoMay } from '#core/people/permissions';
 import { INSULATIONS } from '#core/wire-rules/tables';
 import { usePerson } from '../app/context';
 import { H3 } from '../order/Station';
+import { Charges } from './Charges';
+import { Messages } from './Messages';
+import { Month } from './Month';
+import { PriceBook } from './PriceBook';
 import { People } from './People';
 import { ChoiceSetting, FigureSetting, WordSetting } from './Setting';
 import { Stock } from './Stock';
-import { FIGURE_SUBJECTS } from './subjects';
+import { FIGURE_SUBJECTS, PROMISE_CHANCE } from './subjects';
+import { WeekSettings } from './WeekSettings';
 
 const SUBJECTS = [
   ['house', 'The shop', 'Its name, its units and its clocks.'],
   ['people', 'People', 'Who works here and may do what.'],
+  ['week', 'Week', 'When the shop is open, where units stand, and who works on what. The Floor and every promised day follow from it.'],
+  ['month', 'Month', 'What a period came to, from the record. Each figure opens the orders it is made of.'],
   ...FIGURE_SUBJECTS.map((s) => [s.id, s.name, s.says] as const),
+  ['messages', 'Messages', 'What owners of units are told without being called, in the words of the shop.'],
   ['wire', 'Wire', 'The wire that is cut here, and how it may be guarded.'],
   ['stock', 'Stock', 'Spools and offcuts, from which the cut list of each unit is laid out with the least waste.'],
 ] as const;
@@ -57,10 +65,18 @@ export function Shop() {
         <chakra.h2 fontSize="22px">{name}</chakra.h2>
         <chakra.p color="quiet" mb="12px">
           {says}
-          {locked && subject !== 'people' && ` ${whoMay('settings.change')}`}
+          {locked && subject !== 'people' && subject !== 'month' && ` ${whoMay('settings.change')}`}
         </chakra.p>
         <chakra.div maxW="900px">
           {subject === 'people' && <People mayChange={may(person.role, 'people.change')} />}
+          {subject === 'week' && (
+            <>
+              <FigureSetting of={PROMISE_CHANCE} locked={locked} />
+              <WeekSettings locked={locked} />
+            </>
+          )}
+          {subject === 'month' && <Month />}
+          {subject === 'messages' && <Messages locked={locked} />}
           {subject === 'stock' && <Stock locked={locked} />}
           {subject === 'house' && (
             <>
@@ -81,7 +97,14 @@ export function Shop() {
           {figures?.groups.map((g) => (
             <chakra.section key={g.title} mb="18px">
               {figures.groups.length > 1 && <H3>{g.title}</H3>}
-              {subject === 'prices' && <WordSetting field="currency" label="Money" does="as it is written after a sum" locked={locked} />}
+              {subject === 'prices' && (
+                <WordSetting
+                  field="currency"
+                  label="Money"
+                  does="its code in ISO 4217, such as EUR; quotes refuse any other"
+                  locked={locked}
+                />
+              )}
               {g.fields.map((f) => (
                 <FigureSetting key={f.field} of={f} locked={locked} />
               ))}
@@ -99,6 +122,12 @@ export function Shop() {
               )}
             </chakra.section>
           ))}
+          {subject === 'prices' && (
+            <>
+              <PriceBook locked={locked} />
+              <Charges locked={locked} />
+            </>
+          )}
           {subject === 'wire' && (
             <>
               <ChoiceSetting

@@ -7,19 +7,19 @@ import { awgName } from '#core/wire/resistance';
 import { GAUGES } from '#core/wire/tables';
 import { Settings } from '#model/settings';
 import { Act, Choice, Entry } from '../app/ui';
-import { useSetting } from './useSetting';
+import { useSetting, type SettingOf } from './useSetting';
 
 const Stocked = Settings.pick({ stock: true });
 const COLUMNS = 'minmax(0, 2fr) 90px 110px 110px 40px';
 
 /** Spools and offcuts of wire on hand, kept as a list. */
 export function Stock({ locked }: { locked: boolean }) {
-  const { value } = useSetting('stock');
-  return value ? <StockForm key={JSON.stringify(value)} stock={value} locked={locked} /> : null;
+  const kept = useSetting('stock');
+  return kept.value ? <StockForm key={JSON.stringify(kept.value)} stock={kept.value} kept={kept} locked={locked} /> : null;
 }
 
-function StockForm({ stock, locked }: { stock: Settings['stock']; locked: boolean }) {
-  const { save, saved, error } = useSetting('stock');
+function StockForm({ stock, kept, locked }: { stock: Settings['stock']; kept: SettingOf<'stock'>; locked: boolean }) {
+  const { save, saved, error } = kept;
   const { register, handleSubmit, formState, control } = useForm({ resolver: zodResolver(Stocked), defaultValues: { stock } });
   const list = useFieldArray({ control, name: 'stock', keyName: 'key' });
   const e = formState.errors;

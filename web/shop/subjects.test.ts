@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS, Settings } from '#model/settings';
-import { FIGURE_SUBJECTS, readAs, usual, writtenAs } from './subjects';
+import { FIGURE_SUBJECTS, PROMISE_CHANCE, readAs, usual, writtenAs } from './subjects';
 
-const fields = FIGURE_SUBJECTS.flatMap((s) => s.groups.flatMap((g) => g.fields));
+const fields = [...FIGURE_SUBJECTS.flatMap((s) => s.groups.flatMap((g) => g.fields)), PROMISE_CHANCE];
 
 describe('what a shop decides', () => {
   it('every figure among the settings has its place, once', () => {

@@ -64,7 +64,7 @@ export const FIGURE_SUBJECTS: Subject[] = [
   {
     id: 'prices',
     name: 'Prices',
-    says: 'What remedies at Power are priced with.',
+    says: 'What work and things are sold for; quotes, bills and remedies at Power follow.',
     groups: [
       {
         title: 'Prices',
@@ -79,6 +79,15 @@ export const FIGURE_SUBJECTS: Subject[] = [
     ],
   },
 ];
+
+/** The chance at which a promise counts as kept; it stands with the week that it is about. */
+export const PROMISE_CHANCE: FigureField = {
+  field: 'promiseChance',
+  label: 'A promise',
+  does: 'of the times must hold before it is given',
+  unit: '%',
+  share: true,
+};
 
 /** A figure as it is written, and read back. */
 export const writtenAs = (f: FigureField, x: number): string => String(Number((f.share ? x * 100 : x).toFixed(4)));

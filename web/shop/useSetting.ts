@@ -2,6 +2,9 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Settings } from '#model/settings';
 import { call, queries, type ApiError } from '../app/api';
 
+/** A setting as it is kept, and what became of keeping it. */
+export type SettingOf<K extends keyof Settings> = ReturnType<typeof useSetting<K>>;
+
 /**
  * One setting, changed where it stands: checked here, sent with the version that is shown, refused when somebody changed it since.
  * `ready` is false until it is known what is kept: nothing can be changed on a version that nobody has seen.
@@ -21,6 +24,8 @@ export function useSetting<K extends keyof Settings>(field: K) {
     onSettled: async () => {
       await client.invalidateQueries({ queryKey: ['settings'] });
       await client.invalidateQueries({ queryKey: ['order'] });
+      await client.invalidateQueries({ queryKey: ['week'] });
+      await client.invalidateQueries({ queryKey: ['supply'] });
     },
   });
   return {

@@ -398,6 +398,7 @@ export function Bench() {
         open={finding}
         onClose={() => setFinding(false)}
         draftKey={`${order.id}.finding`}
+        askAt={`/orders/${order.id}/price?see=extras&step=${encodeURIComponent(step.id)}`}
         onSave={(text, photo) => record({ type: 'finding.added', text, step: step.id, ...(photo && { photo }) })}
       />
       <GiveDialog open={giving} step={step} onClose={() => setGiving(false)} />

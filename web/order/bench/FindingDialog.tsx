@@ -1,4 +1,5 @@
 import { chakra } from '@chakra-ui/react';
+import { Link } from 'react-router';
 import { Photo, TakePhoto } from '../../app/Photo';
 import { useDraft } from '../../app/kept';
 import { FormDialog, Labelled, Lines } from '../../app/ui';
@@ -9,11 +10,14 @@ export function FindingDialog({
   onClose,
   onSave,
   draftKey,
+  askAt,
 }: {
   open: boolean;
   onClose: () => void;
   onSave: (text: string, photo: string | null) => boolean;
   draftKey: string;
+  /** where the owner is asked for what must be put right at a price */
+  askAt: string;
 }) {
   const [text, setText] = useDraft(draftKey);
   const [photo, setPhoto] = useDraft(`${draftKey}.photo`);
@@ -38,6 +42,13 @@ export function FindingDialog({
         <TakePhoto onPhoto={setPhoto}>{photo ? 'Another picture' : 'Add a picture'}</TakePhoto>
         {photo && <Photo id={photo} held />}
       </chakra.div>
+      <chakra.p mt="12px">
+        <Link to={askAt}>
+          <chakra.span color="accent" fontWeight={600} minH="44px" display="inline-flex" alignItems="center">
+            It costs work or parts to put right: ask the owner
+          </chakra.span>
+        </Link>
+      </chakra.p>
     </FormDialog>
   );
 }

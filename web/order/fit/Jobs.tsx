@@ -4,9 +4,10 @@ import { useState } from 'react';
 import { freeId } from '#core/slug';
 import { Job } from '#model/job';
 import { useDraft } from '../../app/kept';
-import { Act, Choice, Labelled, Lines, Sheet, TypedField } from '../../app/ui';
+import { Act, Labelled, Lines, Sheet, TypedField } from '../../app/ui';
 import { readWords } from '../arrive/fields';
 import { H3 } from '../Station';
+import { PlaceChoice } from '../PlaceChoice';
 import { useOrder } from '../useOrder';
 
 const USUAL_QUESTION = 'Works as it should, looked at twice';
@@ -53,7 +54,7 @@ export function Jobs() {
 }
 
 function JobForm({ taken, onAdd }: { taken: string[]; onAdd: (job: Job) => boolean | void }) {
-  const { order, sheets } = useOrder();
+  const { order } = useOrder();
   const key = `job.${order.id}`;
   const [title, setTitle] = useDraft(`${key}.title`);
   const [place, setPlace] = useDraft(`${key}.place`);
@@ -97,21 +98,7 @@ function JobForm({ taken, onAdd }: { taken: string[]; onAdd: (job: Job) => boole
         onValue={setTitle}
         placeholder="Mend the horn’s lead"
       />
-      <Labelled label="Where" id="job-place" error={errors.place}>
-        <Choice
-          id="job-place"
-          value={place ?? ''}
-          onChange={(e) => setPlace(e.target.value || null)}
-          aria-invalid={errors.place ? true : undefined}
-        >
-          <option value="">choose</option>
-          {sheets.model.places.map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.name}
-            </option>
-          ))}
-        </Choice>
-      </Labelled>
+      <PlaceChoice id="job-place" label="Where" error={errors.place} value={place} onPlace={setPlace} />
       <TypedField
         label="Minutes"
         id="job-minutes"

@@ -11,6 +11,7 @@ import { MovedOn } from '../../sheets/EditorHead';
 import { BoxWork } from '../../sheets/kit/BoxWork';
 import { useHistory } from '../../sheets/useHistory';
 import { H3 } from '../Station';
+import { PlaceChoice } from '../PlaceChoice';
 import { useOrder } from '../useOrder';
 
 /** Parts of this order alone, put together like a box, and put on the order. */
@@ -154,16 +155,12 @@ function NewPlace() {
       <Labelled id="spot-name" label="A place, called">
         <Entry id="spot-name" value={typed.name} maxLength={80} autoComplete="off" onChange={set('name')} />
       </Labelled>
-      <Labelled id="spot-near" label="seen from">
-        <Choice id="spot-near" value={typed.near} onChange={set('near')}>
-          <option value="">choose</option>
-          {sheets.model.places.map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.name}
-            </option>
-          ))}
-        </Choice>
-      </Labelled>
+      <PlaceChoice
+        id="spot-near"
+        label="seen from"
+        value={typed.near}
+        onPlace={(near) => (setTyped({ ...typed, near: near ?? '' }), setWrong(null))}
+      />
       {(
         [
           ['x', 'ahead'],

@@ -1,8 +1,10 @@
 import { chakra } from '@chakra-ui/react';
 import { showQuantity, type UnitSystem } from '#core/quantity/quantity';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { addBusinessDays } from 'date-fns';
 import { useState } from 'react';
+import { Link } from 'react-router';
+import { afterPromise } from '#core/supply/delivered';
+import { lastDay, sumOfAnswers } from '#core/supply/order-line';
 import { shortNeeds, type Need } from '#core/plan/needs';
 import { may } from '#core/people/permissions';
 import { ApiError, call, queries } from '../../app/api';
@@ -11,7 +13,7 @@ import { Act, Entry } from '../../app/ui';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { H3 } from '../Station';
 import { useOrder } from '../useOrder';
-import { promise } from '../words';
+import { promise, sayDay } from '../words';
 
 const amount = (n: number, unit: Need['unit'], units: UnitSystem) => (unit === 'm' ? showQuantity(n, 'length', units) : String(n));
 
@@ -28,9 +30,8 @@ export function Needs() {
   const box = assessment.fit.kits.flatMap((k) =>
     k.box.flatMap((b) => (b.counted !== null && b.counted < b.need ? [`${b.need - b.counted} × ${b.item} (${k.kit.name})`] : [])),
   );
-  const days = Math.max(0, ...quotes.map((q) => q.days));
-  const price = quotes.reduce((s, q) => s + q.price, 0);
-  const here = addBusinessDays(new Date(), days);
+  const day = lastDay(quotes);
+  const late = day !== null && afterPromise(day, order.promisedAt, settings.timeZone);
   const uncounted = needs.filter((n) => n.have === null).length;
   const circuit = (id: string) => wiring.circuits.find((c) => c.id === id)?.circuit.name ?? id;
   // what there is enough of is seldom what one looks for
@@ -47,8 +48,11 @@ export function Needs() {
               {short.length + box.length} {short.length + box.length === 1 ? 'thing is' : 'things are'} short.
             </b>{' '}
             {box.length > 0 && `Missing in the box: ${box.join(', ')}. `}
-            {quotes.length > 0 &&
-              `From the supplier for ${price.toFixed(0)} ${settings.currency}, here in ${days} working ${days === 1 ? 'day' : 'days'}${here > new Date(order.promisedAt) ? `: after the promise, ${promise(order.promisedAt)}` : ', before the promise'}.`}
+            {day !== null &&
+              `From the supplier for ${sumOfAnswers(quotes, settings.currency)} ${settings.currency}, here ${sayDay(day)}${late ? `: after the promise, ${promise(order.promisedAt)}` : ', before the promise'}. `}
+            <Link to="/parts">
+              <chakra.span textDecoration="underline">Parts</chakra.span>
+            </Link>
           </>
         ) : uncounted ? (
           `Nothing is known to be short; ${uncounted} ${uncounted === 1 ? 'kind' : 'kinds'} of part nobody has counted yet.`

@@ -3,6 +3,7 @@ import { useMemo, type ReactNode } from 'react';
 import type { Wiring } from '#core/wiring/planned';
 import { bundleRows } from '#core/harness/bundles';
 import { cutSides } from '#core/wiring/factory-cuts';
+import { keptCuts } from '#core/supply/kept-cuts';
 import { capRows, cutPlan, spliceRows, type CutRow } from '#core/harness/cut-list';
 import { kitPlugs, pinTable, terminalTables } from '#core/harness/terminals';
 import { figure, showQuantity } from '#core/quantity/quantity';
@@ -64,7 +65,8 @@ export function CutJoin({
   const { order, sheets, settings, assessment } = useOrder();
   const { ends } = assessment;
   const units = useUnits();
-  const plan = useMemo(() => cutPlan(rows, settings.stock), [rows, settings.stock]);
+  const kept = useMemo(() => keptCuts(settings.cuts, order.id), [settings.cuts, order.id]);
+  const plan = useMemo(() => cutPlan(rows, settings.stock, kept), [rows, settings.stock, kept]);
   const splices = useMemo(() => spliceRows(harness, ends, jointOf), [harness, ends, jointOf]);
   const caps = useMemo(() => {
     const { kits, model } = assessment.sheets;
@@ -102,7 +104,9 @@ export function CutJoin({
           : settings.stock.length === 0
             ? 'No spools or offcuts are listed on hand: list them under Shop to have the cuts laid on them.'
             : plan.unmet.length === 0
-              ? `Cut from what is on hand, ${length(plan.wasteM)} left over on the pieces opened; ${plan.optimal ? 'no other way leaves less' : `no way leaves less than ${length(plan.boundM)}`}.`
+              ? kept.size
+                ? `Cut from what is on hand, as it was laid out with the wire of the other open orders; ${length(plan.wasteM)} left over on the pieces opened.`
+                : `Cut from what is on hand, ${length(plan.wasteM)} left over on the pieces opened; ${plan.optimal ? 'no other way leaves less' : `no way leaves less than ${length(plan.boundM)}`}.`
               : `${plan.unmet.length} of ${rows.length} pieces have no spool or offcut of their gauge and colour on hand; the rest leaves ${length(plan.wasteM)} on the spools and offcuts opened${plan.optimal ? ', and no other way leaves less' : ''}.`}
       </chakra.p>
       {rows.length > 0 && (

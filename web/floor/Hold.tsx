@@ -1,0 +1,116 @@
+import { useDraggable } from '@dnd-kit/core';
+import { chakra } from '@chakra-ui/react';
+import type { ListedOrder } from '#core/order/summary';
+import type { WeekPromise } from '#core/shop/week';
+import type { UnitModel } from '#model/unit-model';
+import { Silhouette } from '../drawing/UnitDrawing';
+import { VerdictMark } from '../marks/VerdictMark';
+
+/** A share of the width as CSS has it. */
+export const pct = (x: number) => `${(100 * x).toFixed(3)}%`;
+
+/** What a unit is called in little room: its number and the last words of its name. */
+export const shortName = (o: ListedOrder) => o.summary.unitName.split(' ').slice(1).join(' ') || o.summary.unitName;
+
+/** A unit in its bay for a while: touched, it tells more; dragged to another bay, it stands there. */
+export function Hold({
+  o,
+  p,
+  says,
+  who,
+  model,
+  from,
+  to,
+  on,
+  onPick,
+  movable,
+  large,
+}: {
+  o: ListedOrder;
+  p: WeekPromise;
+  says: string;
+  who: string;
+  model?: UnitModel;
+  from: number;
+  to: number;
+  on: boolean;
+  /** left out: it is only looked at */
+  onPick?: () => void;
+  movable: boolean;
+  large: boolean;
+}) {
+  const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: o.id, disabled: !movable });
+  const wide = to - from;
+  const roomy = wide > (large ? 0.14 : 0.09);
+  const short = wide > (large ? 0.06 : 0.05) ? (large ? shortName(o) : String(o.number)) : '';
+  const drawn = wide > (large ? 0.3 : 0.23) && model !== undefined;
+  return (
+    <chakra.button
+      ref={setNodeRef}
+      {...listeners}
+      {...(onPick
+        ? { type: 'button' as const, onClick: onPick, 'aria-pressed': on }
+        : { as: 'div' as const, role: 'img', 'aria-label': says })}
+      // what is written is its name; this is told besides, and is the name where nothing has room
+      title={`${says}, ${o.summary.owner}`}
+      data-says={says}
+      position="absolute"
+      left={`calc(${pct(from)} + 1px)`}
+      width={`calc(${pct(to - from)} - 2px)`}
+      top="4px"
+      bottom="4px"
+      style={transform ? { transform: `translate3d(${transform.x}px, ${transform.y}px, 0)` } : undefined}
+      zIndex={isDragging ? 3 : undefined}
+      opacity={isDragging ? 0.85 : 1}
+      bg={on ? 'accentWash' : 'raised'}
+      borderWidth={on ? '2px' : '1px'}
+      borderColor={on ? 'accent' : 'ink'}
+      borderLeftWidth={roomy ? undefined : '5px'}
+      borderLeftColor={roomy ? undefined : p.verdict}
+      borderRadius="kadro"
+      overflow="hidden"
+      textAlign="left"
+      px={roomy ? '6px' : '2px'}
+      cursor={movable ? 'grab' : onPick ? 'pointer' : 'default'}
+      display="flex"
+      flexDirection="column"
+      justifyContent="center"
+      lineHeight="1.25"
+    >
+      <chakra.span display="flex" gap="6px" alignItems="center" minW={0}>
+        {roomy && <VerdictMark verdict={p.verdict} size={large ? 26 : 18} />}
+        {roomy ? (
+          <chakra.b whiteSpace="nowrap" overflow="hidden" textOverflow="ellipsis" flex="1" minW={0}>
+            {shortName(o)}
+          </chakra.b>
+        ) : (
+          // what is too short for its number is told when it is touched
+          short && (
+            <chakra.b
+              fontFamily={large ? undefined : 'mono'}
+              fontSize={large ? (wide > 0.1 ? '18px' : '15px') : '12px'}
+              lineHeight="1.15"
+              letterSpacing={large ? undefined : '-0.04em'}
+            >
+              {short}
+            </chakra.b>
+          )
+        )}
+        {drawn && <Silhouette model={model} width={large ? 96 : 64} height={large ? 40 : 30} />}
+      </chakra.span>
+      {roomy && (
+        <chakra.span
+          color="quiet"
+          fontSize="0.9em"
+          whiteSpace="nowrap"
+          overflow="hidden"
+          textOverflow="ellipsis"
+          maxW="100%"
+          mt={drawn ? '-8px' : 0}
+        >
+          {who}
+        </chakra.span>
+      )}
+    </chakra.button>
+  );
+}

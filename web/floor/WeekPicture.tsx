@@ -1,0 +1,290 @@
+import { chakra } from '@chakra-ui/react';
+import { DndContext, MouseSensor, TouchSensor, useDroppable, useSensor, useSensors } from '@dnd-kit/core';
+import { format } from 'date-fns';
+import { useMemo } from 'react';
+import { onAxis, weekAxis, type AxisDay } from '#core/shop/week-axis';
+import type { Week, WeekWork } from '#core/shop/week';
+import type { UnitModel } from '#model/unit-model';
+import type { ListedOrder } from '#core/order/summary';
+import { dayWord } from '../order/words';
+import { Hold, pct, shortName } from './Hold';
+
+/** Days side by side. */
+const DAYS = 3;
+
+/** A bay’s height on the wall, so that all of them, everybody and the next promises have room. */
+const wallRow = (week: Week) => Math.max(56, Math.min(120, (innerHeight - 300 - 52 * week.people.length) / Math.max(1, week.bays.length)));
+
+/** Every second hour of a day. */
+function hoursOf(d: AxisDay): number[] {
+  if (d.closed) return [];
+  const first = new Date(d.from);
+  first.setMinutes(0, 0, 0);
+  const out: number[] = [];
+  for (let t = first.getTime(); t < d.to; t += 3_600_000) if (t > d.from && new Date(t).getHours() % 2 === 0) out.push(t);
+  return out;
+}
+
+/** Who does an order’s work, who most of it first. */
+function whoOf(week: Week, order: string): string {
+  const minutes = new Map<string, number>();
+  const work = week.work.filter((w) => w.order === order);
+  for (const w of work) w.people.forEach((id, i) => minutes.set(id, (minutes.get(id) ?? 0) + (i ? 0.1 : 1) * (w.to - w.from)));
+  return [...minutes]
+    .sort((a, b) => b[1] - a[1])
+    .map(([id]) => week.people.find((x) => x.id === id)?.name ?? id)
+    .join(', ');
+}
+
+/** One order’s work that follows on without a gap, as one stretch. */
+function together(work: readonly WeekWork[]): WeekWork[] {
+  const out: WeekWork[] = [];
+  for (const w of [...work].sort((a, b) => a.from - b.from)) {
+    const last = out.at(-1);
+    if (last && last.order === w.order && w.from <= last.to) out[out.length - 1] = { ...last, to: Math.max(last.to, w.to) };
+    else out.push(w);
+  }
+  return out;
+}
+
+/**
+ * Bays by hours: the units where they stand and will stand, who works on what, and what each promise looks like.
+ * @param large for a screen on the wall
+ */
+export function WeekPicture({
+  week,
+  orders,
+  models,
+  at,
+  onPick,
+  onMove,
+  large = false,
+}: {
+  week: Week;
+  orders: ReadonlyMap<string, ListedOrder>;
+  /** by the unit’s whole name */
+  models: ReadonlyMap<string, UnitModel>;
+  at: string | null;
+  /** left out: units are only looked at */
+  onPick?: (order: string) => void;
+  /** a unit is put into another bay by hand; left out: none is moved */
+  onMove?: (order: string, bay: string) => void;
+  large?: boolean;
+}) {
+  const axis = useMemo(() => weekAxis(week, DAYS), [week]);
+  const verdict = new Map(week.promises.map((p) => [p.order, p]));
+  // a finger that rests takes hold, one that moves scrolls
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
+  );
+  const now = onAxis(axis, week.now);
+  const [row, label, text] = large ? [wallRow(week), 150, 22] : [54, 96, 15];
+  if (!axis.length) return <chakra.p color="quiet">The shop is closed for as far as is planned: see its hours under Shop, Week.</chakra.p>;
+  return (
+    <chakra.div role="group" aria-label="Bays by hours" fontSize={`${text}px`}>
+      <Line label={label}>
+        {axis.map((d) => (
+          <chakra.span
+            key={d.day}
+            position="absolute"
+            left={pct(d.at)}
+            width={pct(d.width)}
+            pl="6px"
+            whiteSpace="nowrap"
+            overflow="hidden"
+            fontWeight={600}
+          >
+            {d.closed ? '' : dayWord(d.from)}
+          </chakra.span>
+        ))}
+      </Line>
+      <Line label={label} height={large ? 28 : 20}>
+        {axis.flatMap((d) =>
+          hoursOf(d).map((h) => (
+            <chakra.span
+              key={h}
+              position="absolute"
+              left={pct(onAxis(axis, h))}
+              transform="translateX(-50%)"
+              color="quiet"
+              fontFamily="mono"
+              fontSize={large ? '18px' : '13px'}
+            >
+              {format(h, 'H')}
+            </chakra.span>
+          )),
+        )}
+      </Line>
+      <DndContext
+        sensors={sensors}
+        onDragEnd={({ active, over }) => {
+          const held = week.holds.find((h) => h.order === active.id);
+          if (over && held && over.id !== held.bay) onMove?.(held.order, String(over.id));
+        }}
+      >
+        {week.bays.map((bay) => (
+          <BayLine key={bay.id} id={bay.id} label={label} name={bay.name} height={row}>
+            <Days axis={axis} />
+            {week.holds
+              .filter((h) => h.bay === bay.id && onAxis(axis, h.to) > onAxis(axis, h.from))
+              .map((h) => {
+                const o = orders.get(h.order);
+                const p = verdict.get(h.order);
+                if (!o || !p) return null;
+                return (
+                  <Hold
+                    key={h.order}
+                    o={o}
+                    p={p}
+                    says={`${o.number} ${o.summary.unitName}, in ${bay.name} from ${format(h.from, 'EEE HH:mm')} to ${format(h.to, 'EEE HH:mm')}`}
+                    who={whoOf(week, h.order)}
+                    model={models.get(o.summary.unitName)}
+                    from={onAxis(axis, h.from)}
+                    to={onAxis(axis, h.to)}
+                    on={at === h.order}
+                    onPick={onPick && (() => onPick(h.order))}
+                    movable={onMove !== undefined}
+                    large={large}
+                  />
+                );
+              })}
+            <Now at={now} />
+          </BayLine>
+        ))}
+      </DndContext>
+      {week.people.map((person) => (
+        <Line key={person.id} label={label} name={person.name} height={large ? 52 : 32} ruled quiet>
+          {person.shifts.map(([a, b]) => (
+            <chakra.span
+              key={a}
+              position="absolute"
+              top="0"
+              bottom="0"
+              left={pct(onAxis(axis, a))}
+              width={pct(onAxis(axis, b) - onAxis(axis, a))}
+              bg="sunk"
+            />
+          ))}
+          {person.off.map(({ day, why }) => {
+            const d = axis.find((x) => x.day === day && !x.closed);
+            return (
+              d && (
+                <chakra.span
+                  key={day}
+                  position="absolute"
+                  left={pct(d.at)}
+                  width={pct(d.width)}
+                  pl="6px"
+                  color="quiet"
+                  fontSize="0.9em"
+                  lineHeight={`${large ? 52 : 32}px`}
+                >
+                  {why || 'away'}
+                </chakra.span>
+              )
+            );
+          })}
+          {together(week.work.filter((w) => w.people.includes(person.id) && onAxis(axis, w.to) > onAxis(axis, w.from))).map((w) => {
+            const o = orders.get(w.order);
+            const [from, to] = [onAxis(axis, w.from), onAxis(axis, w.to)];
+            return (
+              <chakra.span
+                key={`${w.order} ${w.from}`}
+                title={o ? `${o.number} ${o.summary.unitName}` : undefined}
+                position="absolute"
+                top="5px"
+                bottom="5px"
+                left={`calc(${pct(from)} + 1px)`}
+                width={`calc(${pct(to - from)} - 2px)`}
+                bg={at === w.order ? 'accent' : 'raised'}
+                color={at === w.order ? 'onAccent' : 'ink'}
+                borderWidth="1px"
+                borderColor="quiet"
+                borderRadius="3px"
+                px="4px"
+                fontSize="0.86em"
+                lineHeight={`${large ? 38 : 19}px`}
+                whiteSpace="nowrap"
+                overflow="hidden"
+              >
+                {o && to - from > 0.03 ? shortName(o) : ''}
+              </chakra.span>
+            );
+          })}
+          <Now at={now} />
+        </Line>
+      ))}
+    </chakra.div>
+  );
+}
+
+/** A bay, onto which a unit may be dropped. */
+function BayLine({ id, children, ...line }: { id: string; label: number; name: string; height: number; children: React.ReactNode }) {
+  const { setNodeRef, isOver } = useDroppable({ id });
+  return (
+    <chakra.div ref={setNodeRef} bg={isOver ? 'accentWash' : undefined}>
+      <Line {...line} ruled>
+        {children}
+      </Line>
+    </chakra.div>
+  );
+}
+
+function Line({
+  label,
+  name = '',
+  height = 26,
+  ruled = false,
+  quiet = false,
+  children,
+}: {
+  label: number;
+  name?: string;
+  height?: number;
+  ruled?: boolean;
+  quiet?: boolean;
+  children: React.ReactNode;
+}) {
+  return (
+    <chakra.div
+      display="grid"
+      gridTemplateColumns={`${label}px minmax(0, 1fr)`}
+      height={`${height}px`}
+      borderTopWidth={ruled ? '1px' : 0}
+      borderColor="rule"
+    >
+      <chakra.span alignSelf="center" fontWeight={quiet ? 400 : 600} whiteSpace="nowrap" overflow="hidden" textOverflow="ellipsis">
+        {name}
+      </chakra.span>
+      <chakra.div position="relative">{children}</chakra.div>
+    </chakra.div>
+  );
+}
+
+const Days = ({ axis }: { axis: readonly AxisDay[] }) => (
+  <>
+    {axis.map((d) => (
+      <chakra.span
+        key={d.day}
+        position="absolute"
+        top="0"
+        bottom="0"
+        left={pct(d.at)}
+        width={pct(d.width)}
+        borderLeftWidth="1px"
+        borderColor="quiet"
+        bg={d.closed ? 'sunk' : undefined}
+        fontSize="0.86em"
+        color="quiet"
+      >
+        {d.closed}
+      </chakra.span>
+    ))}
+  </>
+);
+
+const Now = ({ at }: { at: number }) =>
+  at > 0 ? (
+    <chakra.span aria-hidden position="absolute" top="0" bottom="0" left={pct(at)} borderLeftWidth="2px" borderColor="accent" />
+  ) : null;
