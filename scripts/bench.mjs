@@ -50,6 +50,7 @@ for (const [file, name] of [
   ['lamps', 'benchLamps'],
   ['plan', 'benchPlan'],
   ['fault', 'benchFault'],
+  ['week', 'benchWeek'],
 ])
   if (wants(file)) await (await part(file))[name]((line) => console.log(line));
 

@@ -15,25 +15,25 @@ for (const f of readdirSync(folder)) if (f.endsWith('.png')) rmSync(join(folder,
 
 /** [file, path, what else]; a unit's name in braces stands for its order. */
 const VIEWS = [
-  ['floor', '/floor'],
+  ['floor', '/floor', { sees: '[aria-label="Bays by hours"]' }],
   ['door', '/orders/new', { model: '+', press: '[data-body=side-by-side-4]' }],
   ['arrive', '/orders/{Drover 4}/arrive'],
   ['fit', '/orders/{Tern 300}/fit'],
   ['power', '/orders/{Lapwing 500}/power'],
   ['wire', '/orders/{Drover 4}/wire', { turn: ['Engine/idle', 'Signal switch/left', 'Roof bar switch/on'] }],
-  ['wire-cut', '/orders/{Parkway 48}/wire?show=cut'],
   ['lamps', '/orders/{Parkway 48}/lamps'],
   ['plan', '/orders/{Drover 4}/plan'],
   ['bench', '/orders/{Drover 4}/bench'],
-  ['bench-tablet', '/orders/{Drover 2}/bench?step=prove%2Fparked', { size: [1024, 768] }],
-  ['bench-fault', '/orders/{Drover 4}/bench?step=road-kit%2Fleft', { answer: ['No', 'Yes'] }],
+  ['parts', '/parts', { sees: '[data-item]' }],
   ['hand-over', '/orders/{Skarn 600}/handover'],
+  ['price', '/orders/{Lapwing 500}/price', { sees: 'article' }],
+  ['owner', '/orders/{Lapwing 500}/links', { size: [390, 844], link: true, sees: 'button' }],
   ['orders', '/orders?q=winch'],
   ['sheets', '/sheets/model/sandbar-21'],
   ['sheet-box', '/sheets/kit/roof-bar/edit'],
   ['sheet-unit', '/sheets/model/drover-2/edit', { press: '[data-view=side] [data-place="bus-bar"]' }],
   ['tools', '/tools/wire.choose'],
-  ['shop', '/shop/rules'],
+  ['shop', '/shop/week', { sees: '[aria-label="What follows"]' }],
 ];
 
 const shop = await startShop();
@@ -42,12 +42,20 @@ try {
   const page = await browser.newPage();
   await signIn(page, shop.base, 'ines');
   const { orders: floor } = await page.evaluate(() => fetch('/api/floor').then((r) => r.json()));
-  for (const [file, path, { scheme = 'light', size = [1280, 800], press, model, turn, answer } = {}] of VIEWS) {
+  for (const [file, path, { scheme = 'light', size = [1280, 800], press, model, turn, link, sees } = {}] of VIEWS) {
     await page.setViewport({ width: size[0], height: size[1] });
     await page.evaluate((s) => localStorage.setItem('kadro.scheme', JSON.stringify(s)), scheme);
-    const at = path.replace(/\{([^}]+)\}/, (_, unit) => floor.find((o) => o.summary.unitName.endsWith(unit)).id);
+    let at = path.replace(/\{([^}]+)\}/, (_, unit) => floor.find((o) => o.summary.unitName.endsWith(unit)).id);
+    // the page of a unit’s owner, under an address of its own
+    if (link)
+      at = await page.evaluate(
+        async (p) =>
+          (await (await fetch(`/api${p}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{}' })).json()).path,
+        at,
+      );
     await page.goto(shop.base + at, { waitUntil: 'load' });
     await page.waitForSelector('main h1, main h2, main h3');
+    if (sees) await page.waitForSelector(sees, { timeout: 20_000 });
     await new Promise((r) => setTimeout(r, 700));
     if (model) {
       await page.waitForSelector(`#model option[value="${model}"]`);
@@ -64,14 +72,6 @@ try {
       await new Promise((r) => setTimeout(r, 900));
     }
     if (/\/(wire|power)/.test(path)) await new Promise((r) => setTimeout(r, 2500));
-    for (const [i, word] of (answer ?? []).entries()) {
-      await page.evaluate((n, w) => [...document.querySelectorAll('main button')].filter((b) => b.textContent === w)[n].click(), i, word);
-      await new Promise((r) => setTimeout(r, 800));
-    }
-    if (answer) {
-      await page.waitForSelector('[aria-label="What is wrong"][aria-busy=false] [data-next-measurement]', { timeout: 20_000 });
-      await page.$eval('[aria-label="What is wrong"]', (e) => e.scrollIntoView());
-    }
     if (press) await page.click(press);
     if (press || model) await new Promise((r) => setTimeout(r, 400));
     await page.screenshot({ path: join(folder, `${file}.png`) });

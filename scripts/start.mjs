@@ -121,7 +121,7 @@ function greet(address) {
     console.log(
       `  Demo sign-ins, password ${demo.password}:\n${demo.people.map((p) => `    ${p.id.padEnd(6)} ${p.role === 'desk' ? 'front desk' : p.role}`).join('\n')}\n`,
     );
-    console.log('  Demo data and stand-ins (a simulated meter and supplier) are on, and marked wherever they show.');
+    console.log('  Demo data and stand-ins (a simulated meter, supplier and messenger) are on, and marked wherever they show.');
     console.log('  For a real shop: npm start -- --empty, with a folder of its own in KADRO_HOME.\n');
   }
   console.log(`  What goes wrong is logged in ${join(folder, 'log')}`);

@@ -12,6 +12,8 @@ ensureModules();
 
 let passed = 0;
 let failed = 0;
+/** what failed, said once more at the end: a long run's beginning is easily lost */
+const failures = [];
 const bin = (name) => join(root, 'node_modules/.bin', name);
 /** Runs a command of its own process; what it says is printed in one piece when it ends. */
 function step(name, cmd, args) {
@@ -23,7 +25,10 @@ function step(name, cmd, args) {
     child.on('close', (code) => {
       console.log(`\n== ${name}${code === 0 ? '' : `, ended with ${code}`}\n${said.trim()}`);
       if (code === 0) passed++;
-      else failed++;
+      else {
+        failed++;
+        failures.push(`${name}: ended with ${code}`);
+      }
       resolve(code === 0);
     });
   });
@@ -36,6 +41,7 @@ const [built] = await Promise.all([
   step('lint and layers', bin('eslint'), ['.', '--max-warnings', '0']),
 ]);
 
+const firstLines = (text = '') => text.split('\n').slice(0, 3).join('\n    ').slice(0, 600);
 const out = mkdtempSync(join(tmpdir(), 'kadro-results-'));
 const suite = (project, env = {}) =>
   new Promise((resolve) => {
@@ -47,6 +53,12 @@ const suite = (project, env = {}) =>
       passed += result?.numPassedTests ?? 0;
       // a file that does not load counts no tests, but it fails all the same
       failed += Math.max(result?.numFailedTests ?? 0, code === 0 ? 0 : 1);
+      for (const f of result?.testResults ?? []) {
+        const bad = f.assertionResults.filter((t) => t.status === 'failed');
+        for (const t of bad) failures.push(`${f.name.slice(root.length + 1)}: ${t.fullName}\n    ${firstLines(t.failureMessages[0])}`);
+        if (f.status === 'failed' && !bad.length) failures.push(`${f.name.slice(root.length + 1)}: ${firstLines(f.message)}`);
+      }
+      if (!result) failures.push(`${project}: no result`);
       resolve();
     });
   });
@@ -58,5 +70,6 @@ if (copy) {
   copy.drop();
 }
 rmSync(out, { recursive: true, force: true });
+if (failures.length) console.log(`\nWhat failed:\n${failures.map((f) => `  ${f}`).join('\n')}`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed ? 1 : 0);

@@ -19,8 +19,8 @@ export const BROWSER_FLAGS = [
   '--force-prefers-reduced-motion',
 ];
 
-/** Launches a browser with a fresh profile; `close` ends it and drops the profile. */
-export async function openBrowser({ width = 1280, height = 800 } = {}) {
+/** Launches a browser with a fresh profile, and flags beside the usual ones; `close` ends it and drops the profile. */
+export async function openBrowser({ width = 1280, height = 800, flags = [] } = {}) {
   const { default: puppeteer } = await import('puppeteer-core');
   const profile = mkdtempSync(join(tmpdir(), 'kadro-chromium-'));
   const browser = await puppeteer.launch({
@@ -28,7 +28,7 @@ export async function openBrowser({ width = 1280, height = 800 } = {}) {
     userDataDir: profile,
     headless: true,
     defaultViewport: { width, height },
-    args: BROWSER_FLAGS,
+    args: [...BROWSER_FLAGS, ...flags],
   });
   return {
     browser,
