@@ -16,6 +16,18 @@ export interface Shop {
 export const startShop = (options: { fast?: boolean; restartMs?: number; env?: Record<string, string> } = {}): Promise<Shop> =>
   start(options);
 
+/** How often a reader who is told to come again does so, and how long it waits each time, ms. */
+const COMES_AGAIN = 12;
+const WAITS_MS = 2000;
+/** Reads as every reader should: told that the server is busy for a moment, it comes again, as the answer’s `Retry-After` says. */
+async function patient(method: string, url: string, init: RequestInit): Promise<Response> {
+  for (let n = 1; ; n++) {
+    const res = await fetch(url, init);
+    if (method !== 'GET' || res.status !== 503 || url.endsWith('/api/health') || n > COMES_AGAIN) return res;
+    await new Promise((r) => setTimeout(r, WAITS_MS));
+  }
+}
+
 /** A person's hand on the API: keeps the cookie, answers status and body. */
 export class Client {
   private cookie = '';
@@ -31,7 +43,7 @@ export class Client {
     body?: unknown,
     headers: Record<string, string> = {},
   ): Promise<{ status: number; body: T; headers: Headers; text: string }> {
-    const res = await fetch(this.base + path, {
+    const res = await patient(method, this.base + path, {
       method,
       headers: {
         ...(body !== undefined ? { 'Content-Type': typeof body === 'string' ? 'text/plain' : 'application/json' } : {}),
@@ -53,7 +65,7 @@ export class Client {
   }
   /** The answer as it comes, for files. */
   raw(path: string): Promise<Response> {
-    return fetch(this.base + path, { headers: this.cookie ? { Cookie: this.cookie } : {} });
+    return patient('GET', this.base + path, { headers: this.cookie ? { Cookie: this.cookie } : {} });
   }
   /** Sends a file’s bytes. */
   async bytes(path: string, body: Buffer, type = 'image/png', method = 'PUT'): Promise<{ status: number; text: string }> {

@@ -16,8 +16,11 @@ export interface Room {
   close(): Promise<void>;
 }
 
-/** A shop with people at their browsers. Errors that a page throws fail the journey. */
-export async function openRoom(options: Parameters<typeof startShop>[0] = {}): Promise<Room> {
+/** A shop with people at their browsers, started with flags of their own. Errors that a page throws fail the journey. */
+export async function openRoom({
+  flags = [],
+  ...options
+}: NonNullable<Parameters<typeof startShop>[0]> & { flags?: string[] } = {}): Promise<Room> {
   const shop = await startShop(options);
   const browsers: { browser: Browser; close(): Promise<void> }[] = [];
   // whoever's test is over leaves the shop, and with it the load that an open page is; the browser is for the next
@@ -27,7 +30,7 @@ export async function openRoom(options: Parameters<typeof startShop>[0] = {}): P
     person: async (name, size = { width: 1280, height: 800 }, password?: string) => {
       let own = free.pop();
       if (!own) {
-        own = (await openBrowser(size)) as (typeof browsers)[number];
+        own = (await openBrowser({ ...size, flags })) as (typeof browsers)[number];
         browsers.push(own);
       }
       const mine = own;
@@ -51,7 +54,7 @@ export async function openRoom(options: Parameters<typeof startShop>[0] = {}): P
   };
 }
 
-export const sees = (page: Page, text: string | RegExp, timeout = 12_000): Promise<unknown> =>
+export const sees = (page: Page, text: string | RegExp, timeout = 25_000): Promise<unknown> =>
   page
     .waitForFunction(
       (t: string, isRe: boolean) => (isRe ? new RegExp(t).test(document.body.innerText) : document.body.innerText.includes(t)),

@@ -59,7 +59,7 @@ describe('the shop by subject', () => {
     await page.keyboard.press('Enter');
     await expect.poll(kept, { timeout: 10_000 }).toBe(0.5);
     await page.goto(`${room.shop.base}/shop/prices`);
-    await sees(page, 'What remedies at Power are priced with');
+    await sees(page, 'What work and things are sold for');
     expect(await axe(page)).toEqual([]);
   });
 });

@@ -55,9 +55,15 @@ describe.each([
       '/sheets/kit/cart-road-lamps',
       '/tools/wire.choose',
       '/shop/house',
+      '/orders/when',
+      '/wall',
       '/shop/people',
+      '/shop/week',
+      '/shop/month',
       '/shop/rules',
       '/shop/stock',
+      '/shop/messages',
+      ...['needs', 'ordered', 'cuts', 'count'].map((s) => `/parts?see=${s}`),
     ];
     for (const unit of ['Drover 4', 'Parkway 48', 'Lapwing 500', 'Sandbar 21', 'Skarn 600'])
       for (const s of ['arrive', 'fit', 'power', 'wire', 'lamps', 'plan', 'bench', 'handover', 'log'])

@@ -90,6 +90,12 @@ describe('power', () => {
     // the edge of the phase is dragged to the right by some pixels
     const edge = (await page.$('[role=slider][aria-label="Length of Ride in"]'))!;
     await edge.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+    // what is grabbed stands still first
+    await page.waitForNetworkIdle({ idleTime: 250, concurrency: 2 });
+    await edge.evaluate(async (e) => {
+      const frame = () => new Promise((r) => requestAnimationFrame(r));
+      for (let left = NaN; e.getBoundingClientRect().left !== left; await frame()) left = e.getBoundingClientRect().left;
+    });
     const box = (await edge.boundingBox())!;
     await page.mouse.move(box.x + box.width / 2, box.y + 20);
     await page.mouse.down();

@@ -23,7 +23,19 @@ const VIEWS = [
   'paper/owner',
   'paper/plan',
 ];
-const PLACES = ['/floor', '/orders', '/orders/new', '/sheets', '/shop/house', '/shop/people', '/shop/rules', '/shop/prices', '/shop/stock'];
+const PLACES = [
+  '/floor',
+  '/orders',
+  '/orders/new',
+  '/sheets',
+  '/shop/house',
+  '/shop/people',
+  '/shop/rules',
+  '/shop/prices',
+  '/shop/stock',
+  '/parts',
+  '/parts?see=count',
+];
 
 /** What of a view's words lies over other words, or is cut off with nothing that says the rest. */
 const laidBadly = (page: Page): Promise<string[]> =>

@@ -1,6 +1,6 @@
 import loadHighs from 'highs';
 import { describe, expect, it } from 'vitest';
-import { planCuts, type Length } from '#core/harness/cut';
+import { planCuts, planCutsKeeping, type Length } from '#core/harness/cut';
 import { seeded } from '../random-network';
 
 // Reference program: HiGHS (npm package), a mixed-integer solver, on the same problem as a linear model.
@@ -41,18 +41,23 @@ function byMilp(stock: Length[], cuts: Length[]): { unmet: number; waste: number
   return { unmet, waste: r.ObjectiveValue - 100 * unmet };
 }
 
+/** A few spools, and lengths to be cut of them. */
+function randomShelf(seed: number): { next: () => number; stock: Length[]; cuts: Length[] } {
+  const next = seeded(seed);
+  const of = (n: number, low: number, high: number, id: string): Length[] =>
+    Array.from({ length: n }, (_, i) => ({
+      id: `${id}${i}`,
+      awg: 16,
+      colour: 'RD',
+      lengthM: Math.round((low + next() * (high - low)) * 100) / 100,
+    }));
+  const stock = of(2 + Math.floor(next() * 4), 1, 9, 's');
+  return { next, stock, cuts: of(3 + Math.floor(next() * 6), 0.4, 4, 'c') };
+}
+
 describe('cutting against a mixed-integer solver', () => {
   it.each(Array.from({ length: 25 }, (_, i) => 4100 + i))('seed %i: as few unmet, as little wasted', (seed) => {
-    const next = seeded(seed);
-    const of = (n: number, low: number, high: number, id: string): Length[] =>
-      Array.from({ length: n }, (_, i) => ({
-        id: `${id}${i}`,
-        awg: 16,
-        colour: 'RD',
-        lengthM: Math.round((low + next() * (high - low)) * 100) / 100,
-      }));
-    const stock = of(2 + Math.floor(next() * 4), 1, 9, 's');
-    const cuts = of(3 + Math.floor(next() * 6), 0.4, 4, 'c');
+    const { stock, cuts } = randomShelf(seed);
     const ours = planCuts(stock, cuts);
     const theirs = byMilp(stock, cuts);
     expect(ours.optimal).toBe(true);
@@ -95,4 +100,36 @@ describe('cutting', () => {
   ])('refuses %s', (_, cuts) => {
     expect(() => planCuts([piece('s', 5)], cuts)).toThrow();
   });
+});
+
+describe('cuts that were laid out before', () => {
+  it.each(Array.from({ length: 60 }, (_, i) => 7300 + i))(
+    'seed %i: keep their pieces where those are long enough, and no piece is cut beyond its end',
+    (seed) => {
+      const { next, stock, cuts } = randomShelf(seed);
+      const kept = new Map(cuts.filter(() => next() < 0.5).map((c) => [c.id, `s${Math.floor(next() * 6)}`]));
+      const p = planCutsKeeping(stock, cuts, kept);
+      expect(p.assignments.length + p.unmet.length).toBe(cuts.length);
+      const left = new Map(stock.map((s) => [s.id, s.lengthM]));
+      for (const a of p.assignments) left.set(a.stock, left.get(a.stock)! - cuts.find((c) => c.id === a.cut)!.lengthM);
+      for (const m of left.values()) expect(m).toBeGreaterThan(-1e-6);
+      const opened = [...new Set(p.assignments.map((a) => a.stock))];
+      expect(p.wasteM).toBeCloseTo(
+        opened.reduce((sum, id) => sum + left.get(id)!, 0),
+        6,
+      );
+      expect(new Map(p.offcuts.map((o) => [o.stock, Number(o.lengthM.toFixed(6))]))).toEqual(
+        new Map(opened.map((id) => [id, Math.max(0, Number(left.get(id)!.toFixed(6)))])),
+      );
+      // a kept cut moves only where its piece is gone or was too short for all that was laid on it
+      const room = new Map(stock.map((s) => [s.id, s.lengthM]));
+      for (const c of cuts) {
+        const piece = kept.get(c.id);
+        if (piece === undefined || !room.has(piece) || room.get(piece)! < c.lengthM - 1e-9) continue;
+        room.set(piece, room.get(piece)! - c.lengthM);
+        expect(p.assignments.find((a) => a.cut === c.id)!.stock).toBe(piece);
+      }
+      expect(planCutsKeeping(stock, cuts)).toEqual(planCuts(stock, cuts));
+    },
+  );
 });

@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
-import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { pdfPages } from '../pdf-text';
 import { Client, openingLike, startShop, type Shop } from '../shop';
 
 let shop: Shop;
@@ -56,11 +56,7 @@ const rows = async (id: string, file: string) =>
   }).data;
 const words = async (id: string): Promise<string> => {
   const res = await tor.raw(`/api/orders/${id}/wiring/cut-list.pdf`);
-  const doc = await getDocument({ data: new Uint8Array(await res.arrayBuffer()), useSystemFonts: false, verbosity: 0 }).promise;
-  let text = '';
-  for (let i = 1; i <= doc.numPages; i++)
-    text += (await (await doc.getPage(i)).getTextContent()).items.map((t) => ('str' in t ? t.str : '')).join(' ');
-  return text.replace(/\s+/g, ' ');
+  return (await pdfPages(await res.arrayBuffer())).join('');
 };
 const option = (kit: string, variant: string, o: string) => ({ type: 'variant.chosen', kit, variant, option: o });
 const winch = {

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import Papa from 'papaparse';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { SupplierAnswer } from '#model/supply';
 import { openShop, run, rows } from '#server/store/db';
 import { indexAgain } from '#server/store/orders';
 import { Client, startShop, takeInLooseBar, type Shop } from '../shop';
@@ -193,8 +194,7 @@ describe('the shelf and the supplier that stands in', () => {
     await takeInLooseBar(ines);
     const { id, version } = await ines.order('Drover 4');
     expect((await ines.record(id, version, { type: 'kit.added', kit: 'loose-bar' })).status).toBe(200);
-    const quote = async () =>
-      (await ines.call('GET', `/api/orders/${id}/quote`)).body as { id: string; amount: number; price: number; days: number }[];
+    const quote = async () => (await ines.call('GET', `/api/orders/${id}/quote`)).body as SupplierAnswer[];
     const count = async (have: number) => {
       const { shelf } = (await ines.call('GET', '/api/settings')).body.settings as { shelf: { id: string; version: number }[] };
       const version = shelf.find((x) => x.id === 'relay-12')?.version ?? 0;
@@ -205,12 +205,12 @@ describe('the shelf and the supplier that stands in', () => {
     expect(first.length).toBeGreaterThan(0);
     expect(await quote()).toEqual(first);
     for (const q of first) {
-      expect(q.price).toBeGreaterThan(0);
-      expect(q.days).toBeGreaterThanOrEqual(1);
+      expect(Number(q.price)).toBeGreaterThan(0);
+      expect(q.comes[0]!.day > new Date().toISOString().slice(0, 10)).toBe(true);
     }
-    expect((await quote()).find((q) => q.id === 'relay-12')!.amount).toBe(1);
+    expect((await quote()).find((q) => q.item === 'relay-12')!.comes[0]!.amount).toBe(1);
     await count(3);
-    expect((await quote()).find((q) => q.id === 'relay-12')).toBeUndefined();
+    expect((await quote()).find((q) => q.item === 'relay-12')).toBeUndefined();
   });
   it.each([
     ['relay-12', { have: -1, version: 0 }, 422],

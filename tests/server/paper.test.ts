@@ -1,24 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { assess } from '#core/order/assess';
 import { handoverSheet } from '#core/order/handover-sheet';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { handoverPdf } from '#server/documents/handover-pdf';
+import { pdfPages } from '../pdf-text';
 import { after, demoOrder } from '../demo-sheets';
 
-/** The words of a PDF, page by page. */
-async function wordsOf(pdf: Buffer): Promise<string[]> {
-  const doc = await getDocument({ data: new Uint8Array(pdf), useSystemFonts: false, verbosity: 0 }).promise;
-  const pages: string[] = [];
-  for (let i = 1; i <= doc.numPages; i++)
-    pages.push(
-      (await (await doc.getPage(i)).getTextContent()).items
-        .map((t) => ('str' in t ? t.str : ''))
-        .join(' ')
-        .replace(/\s+/g, ' '),
-    );
-  return pages;
-}
 async function paper(
   model: string,
   kits: string[],
@@ -28,7 +15,7 @@ async function paper(
   const made = demoOrder(model, kits, { identity: '1M8GDM9AXKP042788' });
   const order = change(made.order);
   const sheet = handoverSheet(order, made.sheets, assess(order, made.sheets, DEFAULT_SETTINGS), []);
-  return wordsOf(await handoverPdf(sheet, made.sheets.model, { shop: 'Skerry Point', units, timeZone: 'America/Denver' }));
+  return pdfPages(await handoverPdf(sheet, made.sheets.model, { shop: 'Skerry Point', units, timeZone: 'America/Denver' }));
 }
 
 describe('the hand-over sheet on paper', () => {

@@ -1,5 +1,5 @@
-import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { pdfPages } from '../pdf-text';
 import { Client, openingLike, startShop, type Shop } from '../shop';
 
 let shop: Shop;
@@ -13,13 +13,7 @@ afterAll(() => shop.stop());
 async function words(path: string): Promise<string> {
   const res = await tor.raw(path);
   expect([res.status, res.headers.get('content-type')]).toEqual([200, 'application/pdf']);
-  const doc = await getDocument({ data: new Uint8Array(await res.arrayBuffer()) }).promise;
-  const pages: string[] = [];
-  for (let i = 1; i <= doc.numPages; i++) {
-    const { items } = await (await doc.getPage(i)).getTextContent();
-    pages.push(items.map((t) => ('str' in t ? t.str : '')).join(' '));
-  }
-  return pages.join(' ').replace(/\s+/g, ' ');
+  return (await pdfPages(await res.arrayBuffer())).join(' ');
 }
 
 describe('the plan on paper', () => {

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { inOtherUnits } from '../other-units';
+import { pdfPages } from '../pdf-text';
 import { Client, startShop, type Shop } from '../shop';
 
 let shop: Shop;
@@ -22,13 +22,7 @@ const PAPERS = [
   'aim.pdf?distance=7.62',
 ];
 
-async function wordsOf(bytes: ArrayBuffer): Promise<string> {
-  const doc = await getDocument({ data: new Uint8Array(bytes), useSystemFonts: false, verbosity: 0 }).promise;
-  const pages: string[] = [];
-  for (let i = 1; i <= doc.numPages; i++)
-    pages.push((await (await doc.getPage(i)).getTextContent()).items.map((t) => ('str' in t ? t.str : '')).join(' | '));
-  return pages.join(' | ').replace(/ +/g, ' ');
-}
+const wordsOf = async (bytes: ArrayBuffer): Promise<string> => (await pdfPages(bytes, ' | ')).join(' | ');
 
 it.each(['imperial', 'metric'] as const)(
   'every paper of every order of the demo is in the units of an %s shop',

@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
-import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { HarnessFile } from '#model/harness';
+import { pdfPages } from '../pdf-text';
 import { Client, startShop, takeInLooseBar, type Shop } from '../shop';
 
 let shop: Shop;
@@ -19,11 +19,8 @@ afterAll(() => shop.stop());
 const pdfWords = async (path: string): Promise<{ pages: number; text: string }> => {
   const res = await tor.raw(path);
   expect(res.headers.get('content-type')).toMatch(/^application\/pdf/);
-  const doc = await getDocument({ data: new Uint8Array(await res.arrayBuffer()), useSystemFonts: false, verbosity: 0 }).promise;
-  let text = '';
-  for (let i = 1; i <= doc.numPages; i++)
-    text += (await (await doc.getPage(i)).getTextContent()).items.map((t) => ('str' in t ? t.str : '')).join(' ');
-  return { pages: doc.numPages, text: text.replace(/\s+/g, ' ') };
+  const pages = await pdfPages(await res.arrayBuffer());
+  return { pages: pages.length, text: pages.join('') };
 };
 
 describe('the papers and files of a unit’s wiring', () => {

@@ -1,0 +1,62 @@
+import loadHighs from 'highs';
+import { atMiddle, chancesOf, type LikelyProblem } from '#core/shop/promise';
+import { schedule } from '#core/shop/schedule';
+import type { ScheduleProblem } from '#core/shop/schedule-problem';
+import { plainWeek, randomWeek } from '../random-week';
+import { weekModel } from '../week-milp';
+
+const median = (list: number[]) => [...list].sort((a, b) => a - b)[list.length >> 1]!;
+const DRAWS = 2000;
+
+/** Weeks of random shops against their bounds, small ones beside a MILP solver in the same run, and draws of chances. */
+export async function benchWeek(say: (line: string) => void): Promise<void> {
+  for (const [what, size] of [
+    ['as many bays as the work asks for, promises as a shop gives them', { bays: 9, tasks: 160, loose: 3 }],
+    ['bays and promises too few and too soon', { bays: 6, tasks: 200, loose: 1 }],
+  ] as const) {
+    const [gaps, ms, first]: number[][] = [[], [], []];
+    for (let seed = 1; seed <= 20; seed++) {
+      const p = randomWeek(seed, { jobs: 40, people: 8, ...size });
+      let t = performance.now();
+      schedule(p, { stop: () => true });
+      first!.push(performance.now() - t);
+      t = performance.now();
+      const until = t + 1900;
+      const s = schedule(p, { stop: () => performance.now() > until });
+      ms!.push(performance.now() - t);
+      gaps!.push((s.cost / s.bound - 1) * 100);
+    }
+    say(
+      `shop.schedule, 40 orders, 8 people, ${size.bays} bays, ${size.tasks} tasks, ${what}: over its bound by ${median(gaps!).toFixed(1)} % at the median of 20, ${Math.max(...gaps!).toFixed(1)} % at the widest; a first schedule in ${median(first!).toFixed(0)} ms, all of it in ${(median(ms!) / 1000).toFixed(2)} s at the median, ${(Math.max(...ms!) / 1000).toFixed(2)} s at most (2 s allowed).`,
+    );
+  }
+  const highs = await loadHighs();
+  let [ours, theirs, same, of] = [0, 0, 0, 0];
+  for (let seed = 1; seed <= 6; seed++) {
+    const p: ScheduleProblem = plainWeek(seed, 5, 10);
+    let t = performance.now();
+    const s = schedule(p);
+    ours += performance.now() - t;
+    const lp = weekModel(p, 30, (3 * 1440) / 30);
+    t = performance.now();
+    const solved = highs.solve(lp);
+    theirs += performance.now() - t;
+    of++;
+    if (Math.abs(solved.ObjectiveValue - s.cost) < 1e-3) same++;
+  }
+  say(
+    `shop.schedule beside HiGHS on ${of} shops of 5 orders and 10 tasks: the same cost on ${same}, in ${(theirs / ours).toFixed(1)} times less time (${(ours / of).toFixed(0)} against ${(theirs / of).toFixed(0)} ms).`,
+  );
+  const p = randomWeek(1, { jobs: 40, people: 8, bays: 9, tasks: 160, loose: 3 });
+  const likely: LikelyProblem = {
+    ...p,
+    jobs: p.jobs.map((j) => ({
+      ...j,
+      tasks: j.tasks.map((t) => ({ ...t, minutes: { p10: 0.8 * t.minutes, p50: t.minutes, p90: 1.4 * t.minutes } })),
+    })),
+  };
+  const plan = schedule(atMiddle(likely), { effort: 0.3 });
+  const t = performance.now();
+  chancesOf(likely, plan.tasks, { draws: DRAWS, seed: 1, confidence: 0.8 });
+  say(`shop.promise, the same forty orders: ${DRAWS} draws in ${((performance.now() - t) / 1000).toFixed(2)} s (3 s allowed).`);
+}
