@@ -31,6 +31,8 @@ export default defineConfig({
           environment: 'node',
           testTimeout: 300_000,
           hookTimeout: 180_000,
+          // what another tab or device sends comes in its own time
+          expect: { poll: { timeout: 30_000 } },
           maxWorkers: 2,
         },
       },

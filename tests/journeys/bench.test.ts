@@ -40,14 +40,14 @@ describe('a fault at the bench', () => {
     await sees(page, 'What is wrong');
     await sees(page, 'First answer “Rear left flashes”');
     await answer(page, 'Rear left flashes', 'Yes');
-    await page.waitForSelector('[aria-label="What is wrong"][aria-busy=false] [data-next-measurement]', { timeout: 20_000 });
+    await page.waitForSelector('[aria-label="What is wrong"][aria-busy=false] [data-next-measurement]');
     await press(page, 'Simulated meter', '[data-next-measurement]');
     const cause = '[data-cause="open:road-kit/signals:ground:front-left"]';
     for (let n = 0; n < 3; n++) {
       await sees(page, 'From the simulated meter, steady.', 20_000);
       await press(page, 'Read', '[data-next-measurement]');
       await page.waitForFunction((k: number) => document.querySelectorAll('[aria-label="Measured so far"] li').length === k, {}, n + 1);
-      await page.waitForSelector('[aria-label="What is wrong"][aria-busy=false]', { timeout: 20_000 });
+      await page.waitForSelector('[aria-label="What is wrong"][aria-busy=false]');
       const named = await page.$$eval('[data-cause]', (e) => e[0]?.textContent ?? '');
       if (/^9\d %/.test(named)) break;
     }
@@ -60,7 +60,7 @@ describe('a fault at the bench', () => {
         ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).some((e) =>
           /Front left flashes: yes.*: holds/.test(e.says),
         ),
-      { timeout: 10_000 },
+      {},
       id,
     );
     const says = (await eventsOf(page, id)).map((e) => e.says);
@@ -89,7 +89,7 @@ describe('a fault at the bench', () => {
         const says = ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).map((e) => e.says);
         return ['Done: Key off and out', 'Done: Stern locker lid off'].every((s) => says.includes(s));
       },
-      { timeout: 15_000 },
+      {},
       id,
     );
   });
@@ -127,15 +127,13 @@ describe('pictures', () => {
     expect(await page.$eval('main figure img', (e) => (e as HTMLImageElement).src)).toMatch(/^blob:/);
     await page.setOfflineMode(false);
     await page.reload();
-    await page.waitForFunction(
-      () =>
-        [...document.querySelectorAll('main figure img')].some(
-          (e) => /api\/photos/.test((e as HTMLImageElement).src) && (e as HTMLImageElement).naturalWidth > 0,
-        ),
-      { timeout: 15_000 },
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('main figure img')].some(
+        (e) => /api\/photos/.test((e as HTMLImageElement).src) && (e as HTMLImageElement).naturalWidth > 0,
+      ),
     );
     await expect
-      .poll(async () => (await eventsOf(page, id)).filter((e) => e.says.startsWith('Picture')), { timeout: 15_000, interval: 300 })
+      .poll(async () => (await eventsOf(page, id)).filter((e) => e.says.startsWith('Picture')), { interval: 300 })
       .toHaveLength(1);
   });
   it('a file that is none is told so, and so is one of 40 MB; nothing is recorded', async () => {
@@ -162,7 +160,7 @@ describe('pictures', () => {
     await page.waitForFunction(
       async (i: string) =>
         ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).some((e) => /Key switch is loose/.test(e.says)),
-      { timeout: 10_000 },
+      {},
       id,
     );
     const size = await page.evaluate(async (i: string) => {
@@ -199,7 +197,7 @@ describe('two people at one unit', () => {
     await tor.waitForSelector('main h2');
     expect(await tor.$eval('main h2', (e) => e.textContent)).not.toBe(first);
     await press(maud, 'Pause', 'main');
-    await tor.waitForFunction(() => !/is at “/.test(document.body.innerText), { timeout: 15_000 });
+    await tor.waitForFunction(() => !/is at “/.test(document.body.innerText));
     expect(await seesNot(tor, 'is at “')).toBe(true);
   });
 });

@@ -267,7 +267,7 @@ describe('one order alone', () => {
     await station(page, 'Plan');
     await sees(page, 'Lower the seat');
     await expect
-      .poll(async () => (await eventsOf(page, id)).map((e) => e.says), { timeout: 15_000 })
+      .poll(async () => (await eventsOf(page, id)).map((e) => e.says))
       .toEqual(
         expect.arrayContaining([
           expect.stringMatching(/^Of this order alone: Device “Inside lamp”: new/),
@@ -296,7 +296,7 @@ describe('one order alone', () => {
     // the order takes the newer sheet, and its place is there once
     await page.goto(`${room.shop.base}/orders/${id}/arrive`);
     await press(page, 'Take it', '[aria-label="A newer sheet"]');
-    await page.waitForFunction(() => !/A newer sheet of this model is there/.test(document.body.innerText), { timeout: 20_000 });
+    await page.waitForFunction(() => !/A newer sheet of this model is there/.test(document.body.innerText));
     await station(page, 'Fit');
     await sees(page, 'Inside lamp, Inside lamp: rocker switch, Lower the seat');
   });

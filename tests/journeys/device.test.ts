@@ -25,7 +25,7 @@ const arrived = (page: Page, id: string, pattern: RegExp, count: number) =>
   page.waitForFunction(
     async (i: string, p: string, n: number) =>
       ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).filter((e) => new RegExp(p).test(e.says)).length >= n,
-    { timeout: 20_000, polling: 300 },
+    { polling: 300 },
     id,
     pattern.source,
     count,

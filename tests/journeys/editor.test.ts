@@ -125,7 +125,7 @@ describe('a model’s sheet on its drawing', () => {
     await sees(page, 'A newer sheet of this model is there');
     await press(page, 'What it would change');
     await press(page, 'Take it', '[aria-label="A newer sheet"]');
-    await page.waitForFunction(() => !/A newer sheet of this model is there/.test(document.body.innerText), { timeout: 20_000 });
+    await page.waitForFunction(() => !/A newer sheet of this model is there/.test(document.body.innerText));
     // who is no lead edits nothing
     const tor = await room.person('tor');
     await tor.goto(`${room.shop.base}/sheets/model/drover-2`);

@@ -248,7 +248,7 @@ export async function doStep(page: Page): Promise<string> {
       tapped(page, 1);
       await page.waitForFunction(
         (r: string) => document.querySelector('#reading-in-hand')?.closest<HTMLElement>('[data-reading]')!.dataset.reading !== r,
-        { timeout: 10_000, polling: 60 },
+        { polling: 60 },
         state.reading!,
       );
     } else {
@@ -258,7 +258,7 @@ export async function doStep(page: Page): Promise<string> {
           document.querySelectorAll('main button[aria-pressed=true]').length !== n ||
           document.querySelector<HTMLElement>('[data-step]')?.dataset.step !== s ||
           !document.querySelector('[data-act=done]'),
-        { timeout: 10_000, polling: 60 },
+        { polling: 60 },
         state.pressed!,
         step,
       );
@@ -294,7 +294,7 @@ export async function workTheBench(page: Page, steps = 90): Promise<string[]> {
     await page
       .waitForFunction(
         (s: string) => document.querySelector<HTMLElement>('[data-step]')?.dataset.step !== s || !document.querySelector('[data-act=done]'),
-        { timeout: 8000, polling: 100 },
+        { polling: 100 },
         step,
       )
       .catch(async () => {

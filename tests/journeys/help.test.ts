@@ -19,7 +19,7 @@ describe('help inside', () => {
       await press(page, 'Next', '[aria-label="A walk through an order"]');
     }
     await sees(page, 'Hand over: proofs');
-    await expect.poll(() => page.url(), { timeout: 15_000 }).toMatch(/handover$/);
+    await expect.poll(() => page.url()).toMatch(/handover$/);
     await press(page, 'Leave', '[aria-label="A walk through an order"]');
     await page.reload();
     await sees(page, 'Hand over');
@@ -54,10 +54,10 @@ describe('the shop by subject', () => {
       page.evaluate(
         async () => ((await (await fetch('/api/settings')).json()) as { settings: { reserveSoc: number } }).settings.reserveSoc,
       );
-    await expect.poll(kept, { timeout: 10_000 }).toBe(0.45);
+    await expect.poll(kept).toBe(0.45);
     await fill(page, '#reserveSoc', '50');
     await page.keyboard.press('Enter');
-    await expect.poll(kept, { timeout: 10_000 }).toBe(0.5);
+    await expect.poll(kept).toBe(0.5);
     await page.goto(`${room.shop.base}/shop/prices`);
     await sees(page, 'What work and things are sold for');
     expect(await axe(page)).toEqual([]);

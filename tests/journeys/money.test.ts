@@ -31,12 +31,12 @@ describe('money, from the desk to the owner and back', () => {
     const desk = await room.person('wyn');
     const id = await orderOf(desk, 'Tern 300');
     await go(desk, `/orders/${id}/price`);
-    await desk.waitForSelector('article[aria-label="As planned"]', { timeout: 20_000 });
+    await desk.waitForSelector('article[aria-label="As planned"]');
     // a kit’s choice is another option, computed beside the first
     await press(desk, 'Another option');
     const other = await desk.$eval('[aria-label="What is otherwise in option 2"]', (s) => (s as HTMLSelectElement).options[1]!.value);
     await desk.select('[aria-label="What is otherwise in option 2"]', other);
-    await desk.waitForFunction(() => document.querySelectorAll('article[aria-label]').length === 2, { timeout: 20_000 });
+    await desk.waitForFunction(() => document.querySelectorAll('article[aria-label]').length === 2);
     await desk.type('#quote-off', '1.000,5');
     await sees(desk, 'a share as 5 %, or an amount as 20.00');
     await desk.$eval('#quote-off', (e) => (e as HTMLInputElement).select());

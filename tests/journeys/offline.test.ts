@@ -71,7 +71,7 @@ describe('without a network', () => {
     await page.setOfflineMode(false);
     await page.waitForFunction(() => !/Out of reach|waiting to be sent/.test(document.body.innerText), { timeout: 30_000 });
     const arrived = async () => (await eventsOf(page, id)).filter((e) => e.says === 'Finding: Written with no network').length;
-    await expect.poll(arrived, { timeout: 20_000 }).toBe(1);
+    await expect.poll(arrived).toBe(1);
   });
   it('an order that this device does not have says so, and who signs out leaves nothing behind', async () => {
     const page = await room.person('maud', TABLET);

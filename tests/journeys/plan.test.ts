@@ -28,7 +28,7 @@ async function lift(page: Page, step: string): Promise<void> {
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width / 2 + 12, box.y + box.height / 2 + 6, { steps: 4 });
-  await page.waitForSelector('[data-gap=allowed]', { timeout: 20_000 });
+  await page.waitForSelector('[data-gap=allowed]');
 }
 
 describe('the plan of an order', () => {
@@ -154,9 +154,7 @@ describe('what the last one found, and time', () => {
     await fill(page, '#finding', 'A clip hides behind the badge');
     await press(page, 'Record', '[role=dialog]');
     // in the record before the next order is opened, which reads it once
-    await expect
-      .poll(async () => (await eventsOf(page, id)).some((e) => e.says.includes('hides behind the badge')), { timeout: 10_000 })
-      .toBe(true);
+    await expect.poll(async () => (await eventsOf(page, id)).some((e) => e.says.includes('hides behind the badge'))).toBe(true);
     await page.goto(`${room.shop.base}/orders/${next.id}/bench?step=open%2Fhood`);
     await sees(page, 'A clip hides behind the badge');
     await sees(page, 'not confirmed yet');

@@ -26,11 +26,7 @@ async function open(unit: string, show = ''): Promise<string> {
 const verdict = () => page.$eval('main h2', (e) => (e as HTMLElement).innerText.replace(/\s+/g, ' ').trim());
 const saysVerdict = (text: RegExp) =>
   page
-    .waitForFunction(
-      (t: string) => new RegExp(t).test(document.querySelector('main h2')?.textContent ?? ''),
-      { timeout: 10_000, polling: 50 },
-      text.source,
-    )
+    .waitForFunction((t: string) => new RegExp(t).test(document.querySelector('main h2')?.textContent ?? ''), { polling: 50 }, text.source)
     .catch(async () => {
       throw new Error(`never ${String(text)}: ${await verdict()}`);
     });
@@ -39,7 +35,7 @@ const drawn = (label: string) =>
   page.waitForFunction(
     (l: string) =>
       [...document.querySelectorAll(`[role=img][aria-label^="${l}"] path`)].filter((p) => (p.getAttribute('d') ?? '').length > 30).length,
-    { timeout: 10_000 },
+    {},
     label,
   );
 const table = (label: string) =>

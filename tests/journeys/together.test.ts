@@ -22,9 +22,7 @@ describe('two browsers on one order', () => {
     await wyn.waitForSelector('#rest');
     await fill(wyn, '#condition', 'Scratch on the tank');
     await wyn.keyboard.press('Enter');
-    await tor.waitForFunction(() => (document.querySelector('#condition') as HTMLInputElement).value === 'Scratch on the tank', {
-      timeout: 8000,
-    });
+    await tor.waitForFunction(() => (document.querySelector('#condition') as HTMLInputElement).value === 'Scratch on the tank');
 
     // the same field at the same time, tor's network being away for the moment
     await tor.setOfflineMode(true);
@@ -39,7 +37,7 @@ describe('two browsers on one order', () => {
     await sees(tor, 'Changed meanwhile.');
     await sees(tor, 'wyn: owner Leo. Yours: owner Liora');
     await press(tor, 'Record mine too');
-    await wyn.waitForFunction(() => (document.querySelector('#owner') as HTMLInputElement).value === 'Liora', { timeout: 8000 });
+    await wyn.waitForFunction(() => (document.querySelector('#owner') as HTMLInputElement).value === 'Liora');
     const says = (await eventsOf(tor, id)).map((e) => `${e.by}: ${e.says}`);
     expect(says.slice(-2)).toEqual(['wyn: owner Leo', 'tor: owner Liora']);
   });
@@ -60,7 +58,7 @@ describe('two browsers on one order', () => {
         ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).filter((e) =>
           /Charging volts.*13.9 V|Parked draw.*0.008 A/.test(e.says),
         ).length === 2,
-      { timeout: 8000 },
+      {},
       id,
     );
   });
@@ -88,7 +86,7 @@ describe('what is typed and recorded is kept', () => {
       async (i: string) =>
         ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).filter((e) => /in the dark/.test(e.says)).length >=
         2,
-      { timeout: 10_000 },
+      {},
       id,
     );
     await new Promise((r) => setTimeout(r, 600));
@@ -109,7 +107,7 @@ describe('what is typed and recorded is kept', () => {
     await sees(page, 'waiting to be sent. Nothing is lost');
     await page.waitForFunction(() => !document.body.innerText.includes('waiting to be sent'), { timeout: 40_000 });
     await expect
-      .poll(async () => (await eventsOf(page, id)).filter((e) => e.says.includes('record was gone')), { timeout: 15_000, interval: 300 })
+      .poll(async () => (await eventsOf(page, id)).filter((e) => e.says.includes('record was gone')), { interval: 300 })
       .toHaveLength(1);
   });
 });
@@ -193,7 +191,7 @@ describe('sheets and tools', () => {
         ((await (await fetch(`/api/orders/${i}/events`)).json()) as { says: string }[]).some((e) =>
           e.says.startsWith('Calculation wire.choose: Gauge'),
         ),
-      { timeout: 8000 },
+      {},
       id,
     );
   });

@@ -65,9 +65,7 @@ describe('a unit that nobody has a sheet for', () => {
     );
     const id = new URL(page.url()).pathname.split('/')[2]!;
     await expect
-      .poll(async () => (await eventsOf(page, id)).some((e) => e.says === 'Measured: What the source gives at idle, 34 A'), {
-        timeout: 15_000,
-      })
+      .poll(async () => (await eventsOf(page, id)).some((e) => e.says === 'Measured: What the source gives at idle, 34 A'))
       .toBe(true);
     await station(page, 'Hand over');
     await sees(page, 'Known only by its kind.');

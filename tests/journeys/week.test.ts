@@ -57,7 +57,7 @@ describe('the week', () => {
         const id = orders.find((o) => String(o.number) === number)!.id;
         return settings.pins.find((x) => x.order === id)?.bay === settings.bays.find((b) => b.name === name)!.id;
       },
-      { timeout: 15_000 },
+      {},
       said.slice(0, 4),
       bay,
     );

@@ -34,7 +34,7 @@ const block = async (page: Page, id: string): Promise<string> => page.$eval(`[da
 const until = (page: Page, id: string, text: RegExp) =>
   page.waitForFunction(
     (b: string, t: string) => new RegExp(t).test(document.querySelector(`[data-block="${b}"]`)?.textContent ?? ''),
-    { timeout: 10_000, polling: 50 },
+    { polling: 50 },
     id,
     text.source,
   );
@@ -46,7 +46,7 @@ const pick = (page: Page, wire: string) =>
 const reading = (page: Page, text: RegExp) =>
   page.waitForFunction(
     (t: string) => new RegExp(t).test(document.querySelector('[data-reading]')?.textContent ?? ''),
-    { timeout: 10_000, polling: 50 },
+    { polling: 50 },
     text.source,
   );
 const file = (page: Page, id: string, name: string) =>
@@ -165,13 +165,13 @@ describe('a side-by-side with a winch', () => {
     await page.waitForSelector('[data-run="battery>bus-bar"][aria-pressed=true]');
     await page.waitForFunction(
       (b: string) => !document.querySelector('[aria-label="What is picked"]')!.textContent!.includes(b),
-      { timeout: 10_000 },
+      {},
       before,
     );
     await page.$eval('[data-run="battery>bus-bar"]', (e) => e.dispatchEvent(new MouseEvent('click', { bubbles: true })));
     await page.waitForFunction(
       (b: string) => document.querySelector('[aria-label="What is picked"]')!.textContent!.includes(b),
-      { timeout: 10_000 },
+      {},
       before,
     );
   });
