@@ -1,9 +1,8 @@
 // Figures of speed, each beside something measured in the same run. Not a test: machines are shared and noisy.
-import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { gzipSync } from 'node:zlib';
 import { build } from './build.mjs';
+import { firstView } from './lib/first-view.mjs';
 import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 import { openBrowser, signIn } from './lib/browser.mjs';
 import { startShop } from './lib/shop.mjs';
@@ -15,12 +14,9 @@ await build();
 const median = (list) => [...list].sort((a, b) => a - b)[list.length >> 1];
 const p95 = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length * 0.95)];
 
-// what a browser must load before the first view: the page's own scripts and those they name
-const html = readFileSync(join(root, 'dist/web/index.html'), 'utf8');
-const first = [...html.matchAll(/assets\/[\w.-]+\.js/g)].map((m) => m[0]);
-const kB = first.reduce((s, f) => s + gzipSync(readFileSync(join(root, 'dist/web', f))).length, 0) / 1000;
+const first = firstView();
 console.log(
-  `First view: ${kB.toFixed(0)} kB of JavaScript gzipped in ${first.length} files, ${(kB / 300).toFixed(2)} of the 300 kB allowed; ${readdirSync(join(root, 'dist/web/assets')).filter((f) => f.endsWith('.js')).length - first.length} more files load when opened.`,
+  `First view: ${first.kB.toFixed(0)} kB of JavaScript gzipped in ${first.files} files, ${(first.kB / 300).toFixed(2)} of the 300 kB allowed; ${first.besides} more files load when opened.`,
 );
 
 // the computations, each beside something measured in the same run

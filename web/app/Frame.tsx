@@ -15,10 +15,8 @@ import {
   Warehouse,
   X,
 } from 'lucide-react';
-import { useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
-import { say } from '#core/events/registry';
-import type { EventBody } from '#core/events/registry';
 import { queries, signOut as endSession } from './api';
 import { PersonContext, useAbout, useNotices, useOutbox, usePending, useReachable, useRoom, useStuck } from './context';
 import { useGoKeys, useKeys } from './keys';
@@ -29,6 +27,9 @@ import { program, useKeepToday, useNewer } from './offline';
 import { currentScheme, putScheme, type Scheme } from './scheme';
 import { SignIn } from './SignIn';
 import { Act, FormDialog } from './ui';
+
+/** saying what happened needs all that may happen: not loaded for the first view */
+const Changed = lazy(() => import('./Changed'));
 
 const PLACES = [
   { to: '/floor', word: 'Floor', Icon: Warehouse },
@@ -271,7 +272,10 @@ function Notices() {
       {clashes.map((c) => (
         <Bar key={c.key} tone="fails">
           <chakra.div flex="1">
-            <b>Changed meanwhile.</b> {c.clash!.theirs.map((t) => `${t.by}: ${say(t.says)}`).join('; ')}. Yours: {sayCommand(c.command)}.
+            <b>Changed meanwhile.</b>{' '}
+            <Suspense fallback={null}>
+              <Changed theirs={c.clash!.theirs} mine={c.command} />
+            </Suspense>
           </chakra.div>
           <Act look="main" onClick={() => outbox.resolve(c.key, true)}>
             Record mine too
@@ -290,15 +294,6 @@ function Notices() {
       ))}
     </chakra.div>
   );
-}
-
-function sayCommand(c: { type: string }): string {
-  if (c.type === 'reading.taken') return `reading ${(c as unknown as { value: number }).value}`;
-  try {
-    return say(c as EventBody);
-  } catch {
-    return c.type;
-  }
 }
 
 function Bar({ tone = 'quiet', children }: { tone?: 'fails' | 'quiet'; children: React.ReactNode }) {

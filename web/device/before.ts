@@ -1,5 +1,6 @@
 import { openDB } from 'idb';
-import type { DeviceStore, Row } from './store';
+import type { Row } from './row';
+import type { DeviceStore } from './store';
 
 const OLD_QUEUE = 'kadro.outbox';
 

@@ -3,7 +3,8 @@ import type { EventBody } from '#core/events/registry';
 import { ApiError, call, type Dossier } from '../app/api';
 import { bringOld } from './before';
 import { deviceClock } from './clock';
-import { deviceStore, type DeviceStore, type Row } from './store';
+import type { Row } from './row';
+import { deviceStore, type DeviceStore } from './store';
 
 export interface Pending extends Row {
   /** false: only this page has it, because the device has no room */

@@ -1,34 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import { z } from 'zod';
-import { OrderCommand, type EventBody } from '#core/events/registry';
-
-/**
- * One thing recorded on an order that the record has not confirmed, or has refused and its author has not seen. `n` is its
- * place in the queue; `key` goes with every try to send it.
- */
-export const Row = z.object({
-  n: z.number().int().optional(),
-  key: z.string().min(8),
-  order: z.string().min(1),
-  command: OrderCommand,
-  onVersion: z.number().int().min(0),
-  /** who did it: nobody else sends it */
-  by: z.string().min(1),
-  /** when, by this device's clock, and how far that was off as measured before; null: not measured yet */
-  at: z.iso.datetime(),
-  aheadMs: z.number().nullable(),
-  state: z.enum(['waiting', 'sent', 'clash', 'refused']),
-  /** sent: the order's version with it */
-  version: z.number().optional(),
-  /** refused: why */
-  says: z.string().optional(),
-  clash: z
-    .object({ message: z.string(), theirs: z.array(z.object({ by: z.string(), says: z.unknown() })), current: z.number() })
-    .optional(),
-});
-export type Row = Omit<z.infer<typeof Row>, 'clash'> & {
-  clash?: { message: string; theirs: { by: string; says: EventBody }[]; current: number } | undefined;
-};
+import type { Row } from './row';
 
 interface Schema extends DBSchema {
   commands: { key: number; value: Row };
@@ -70,8 +41,11 @@ export class DeviceStore {
     const [keys, values] = await Promise.all([db.getAllKeys('commands'), db.getAll('commands')]);
     const rows: Row[] = [];
     let setAside = 0;
+    if (!keys.length) return { rows, setAside };
+    // all that may happen to an order comes with it: not loaded for an empty queue, the usual one
+    const { Row: shape } = await import('./row');
     for (const [i, value] of values.entries()) {
-      const read = Row.safeParse(value);
+      const read = shape.safeParse(value);
       if (read.success) {
         rows.push(read.data as Row);
         continue;

@@ -1,4 +1,4 @@
-import { may } from '#core/people/permissions';
+import { mayBeside } from '#core/people/beside';
 import { withPin } from '#core/shop/pins';
 import { usePerson, useUnits } from '../app/context';
 import { chakra } from '@chakra-ui/react';
@@ -46,7 +46,7 @@ export function Floor() {
   const slipping =
     week?.promises.filter((p) => p.verdict !== 'holds' && Date.parse(orders.get(p.order)?.promisedAt ?? '') > Date.now()).length ?? 0;
   const pins = useSetting('pins');
-  const lead = may(usePerson().role, 'settings.change');
+  const lead = mayBeside(usePerson().role, 'settings.change');
   const chosen = picked ? orders.get(picked) : undefined;
   const limit = settings?.promiseChance ?? 0.8;
   return (

@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { may, whoMay } from '#core/people/permissions';
+import { mayBeside, whoMayBeside } from '#core/people/beside';
 import type { ListedOrder } from '#core/order/summary';
 import type { Week, WeekPromise } from '#core/shop/week';
 import { pinOf, withPin } from '#core/shop/pins';
@@ -61,7 +61,7 @@ export function Placed({
   orders: ReadonlyMap<string, ListedOrder>;
   limit: number;
 }) {
-  const locked = !may(usePerson().role, 'settings.change');
+  const locked = !mayBeside(usePerson().role, 'settings.change');
   const { value: pins, ready, save, error } = useSetting('pins');
   const bays = useQuery(queries.settings).data?.settings.bays ?? [];
   const p = week.promises.find((x) => x.order === o.id);
@@ -159,7 +159,7 @@ export function Placed({
         )}
         <chakra.p color="quiet" mt="6px">
           {locked
-            ? whoMay('settings.change')
+            ? whoMayBeside('settings.change')
             : week.pinsCostMin >= 1
               ? `All that is decided by hand costs ${Math.round(week.pinsCostMin)} minutes of lateness.`
               : 'What is decided by hand costs no lateness.'}
