@@ -70,39 +70,42 @@ const isKey = (c: HarnessControl) => c.id === 'unit#key' || c.id === 'unit#engin
 /** Whether anything of a harness goes on and off by itself. */
 export const flashes = (h: Harness): boolean => h.elements.some((e) => e.kind === 'contact' && e.when.some((w) => 'beat' in w));
 
-/** Every state of key, engine, switches and flasher that a hand can reach: the engine runs only with the key on. */
-export function* reachable(h: Harness): Generator<SwitchState> {
+/**
+ * Every state of key, engine, switches and flasher that a hand can reach, by its place in their order: the engine runs only with the
+ * key on. Neighbours differ little, so that one's answer is near the next one's.
+ */
+function statesOf(h: Harness): { of: number; at: (n: number) => SwitchState } {
   const others = h.controls.filter((c) => !isKey(c));
   const key = h.controls.find((c) => c.id === 'unit#key');
   const engine = h.controls.find((c) => c.id === 'unit#engine');
-  const beats = flashes(h) ? [true, false] : [true];
-  const keys = (key?.positions ?? [{ id: 'run' }]).flatMap((k) =>
-    (k.id === 'run' && engine ? engine.positions : [{ id: 'off' }]).map((e) => ({ key: k.id, engine: e.id })),
-  );
-  const at = others.map(() => 0);
-  for (;;) {
-    const controls: Record<string, string> = {};
-    others.forEach((c, i) => (controls[c.id] = c.positions[at[i]!]!.id));
-    for (const k of keys)
-      for (const beat of beats) {
-        const state = { ...controls };
-        if (key) state[key.id] = k.key;
-        if (engine) state[engine.id] = k.engine;
-        yield { controls: state, beat };
+  const inner = (key?.positions ?? [{ id: 'run' }])
+    .flatMap((k) => (k.id === 'run' && engine ? engine.positions : [{ id: 'off' }]).map((e) => ({ key: k.id, engine: e.id })))
+    .flatMap((k) => (flashes(h) ? [true, false] : [true]).map((beat) => ({ ...k, beat })));
+  return {
+    of: others.reduce((n, c) => n * c.positions.length, inner.length),
+    at: (n) => {
+      const { beat, ...at } = inner[n % inner.length]!;
+      let rest = Math.floor(n / inner.length);
+      const controls: Record<string, string> = {};
+      for (const { id, positions } of others) {
+        controls[id] = positions[rest % positions.length]!.id;
+        rest = Math.floor(rest / positions.length);
       }
-    let i = 0;
-    while (i < others.length && ++at[i]! >= others[i]!.positions.length) at[i++] = 0;
-    if (i === others.length) return;
-  }
+      if (key) controls[key.id] = at.key;
+      if (engine) controls[engine.id] = at.engine;
+      return { controls, beat };
+    },
+  };
+}
+
+/** All of them, one after another. */
+export function* reachable(h: Harness): Generator<SwitchState> {
+  const { of, at } = statesOf(h);
+  for (let n = 0; n < of; n++) yield at(n);
 }
 
 /** How many states `reachable` gives. */
-export function countStates(h: Harness): number {
-  const key = h.controls.find((c) => c.id === 'unit#key')?.positions.length ?? 1;
-  const engine = h.controls.find((c) => c.id === 'unit#engine')?.positions.length ?? 1;
-  const beats = flashes(h) ? 2 : 1;
-  return h.controls.filter((c) => !isKey(c)).reduce((n, c) => n * c.positions.length, (key - 1 + engine) * beats);
-}
+export const countStates = (h: Harness): number => statesOf(h).of;
 
 /** Words for a state, what differs from rest: `key run, engine idle, Signal switch left`. */
 export function sayState(h: Harness, s: SwitchState): string {
@@ -129,32 +132,29 @@ export function scan(
   const found = new Map<string, Finding>();
   const keyed = new Set(h.keyed);
   const sim = new Simulator(h, faults);
-  const total = countStates(h);
+  const { of: total, at } = statesOf(h);
   const stride = Math.max(1, Math.ceil(total / MOST_STATES));
   const watch = watched(h, sim);
-  const note = (f: Omit<Finding, 'states'>) => {
+  const note: Note = ({ text, node, ...f }) => {
     const id = `${f.kind} ${f.at}`;
     const was = found.get(id);
-    if (!was) found.set(id, { ...f, states: 1 });
-    else {
-      was.states++;
-      if (f.grade > was.grade) found.set(id, { ...f, states: was.states });
-    }
+    if (was) was.states++;
+    // words only for what is kept: the same is found in many states
+    if (!was || f.grade > was.grade)
+      found.set(id, { ...f, text: text(), place: node === null ? null : watch.placeOf(node), states: was?.states ?? 1 });
   };
   let tried = 0;
-  let index = -1;
   let rounds = 0;
   let stopped = false;
-  for (const state of reachable(h)) {
-    index++;
-    if (index % stride || (index / stride) % part.of !== part.nth) continue;
+  for (let index = part.nth * stride; index < total; index += part.of * stride) {
+    const state = at(index);
     let s: Settled;
     sim.reset();
     try {
       s = sim.settle(state);
     } catch (e) {
       if (!(e instanceof NoOperatingPoint)) throw e;
-      note({ kind: 'no-answer', text: e.message, at: 'bat+', circuit: null, place: watch.placeOf('bat+'), state, grade: 1 });
+      note({ kind: 'no-answer', text: () => e.message, at: 'bat+', circuit: null, node: 'bat+', state, grade: 1 });
       continue;
     }
     tried++;
@@ -248,24 +248,21 @@ function watched(h: Harness, sim: Simulator): Watched {
   return out;
 }
 
-function judge(
-  watch: Watched,
-  keyed: ReadonlySet<string>,
-  state: SwitchState,
-  s: Settled,
-  note: (f: Omit<Finding, 'states'>) => void,
-): void {
-  const { byId, placeOf } = watch;
+/** Takes down what is wrong in a state; its words are asked for only where it is the worst of its kind so far. */
+type Note = (f: Omit<Finding, 'states' | 'text' | 'place'> & { text: () => string; node: string | null }) => void;
+
+function judge(watch: Watched, keyed: ReadonlySet<string>, state: SwitchState, s: Settled, note: Note): void {
+  const { byId } = watch;
   const keyOff = (state.controls['unit#key'] ?? 'off') === 'off';
   for (const b of s.blown) {
     const e = byId.get(b.id)!;
     const after = b.soonestS < 1 ? `${round(b.soonestS, 1)} s` : `${Math.round(b.soonestS)} s`;
     note({
       kind: 'blown',
-      text: `${e.name} opens: ${round(b.amps)} A, as soon as ${after}`,
+      text: () => `${e.name} opens: ${round(b.amps)} A, as soon as ${after}`,
       at: b.id,
       circuit: e.circuit,
-      place: placeOf(e.to),
+      node: e.to,
       state,
       grade: b.amps,
     });
@@ -275,10 +272,10 @@ function judge(
     if (!w.bothWays && a < -BACK_A)
       note({
         kind: 'back-feed',
-        text: `${w.name}: ${round(-a, 2)} A run backwards, fed through another path`,
+        text: () => `${w.name}: ${round(-a, 2)} A run backwards, fed through another path`,
         at: w.id,
         circuit: w.circuit,
-        place: placeOf(w.to),
+        node: w.to,
         state,
         grade: -a,
       });
@@ -288,20 +285,20 @@ function judge(
     if (Math.abs(a) <= may * 3 && warms > may)
       note({
         kind: 'overload',
-        text: `${w.name}: ${round(Math.abs(a))} A, the wire may carry ${round(may)} A`,
+        text: () => `${w.name}: ${round(Math.abs(a))} A, the wire may carry ${round(may)} A`,
         at: w.id,
         circuit: w.circuit,
-        place: placeOf(w.to),
+        node: w.to,
         state,
         grade: Math.abs(a) / may,
       });
     if (Math.abs(a) > may * 3)
       note({
         kind: 'short',
-        text: `${w.name}: ${round(Math.abs(a))} A with nothing to stop it, a short across the source`,
+        text: () => `${w.name}: ${round(Math.abs(a))} A with nothing to stop it, a short across the source`,
         at: w.id,
         circuit: w.circuit,
-        place: placeOf(w.to),
+        node: w.to,
         state,
         grade: Math.abs(a),
       });
@@ -314,20 +311,20 @@ function judge(
       note({
         // a glow without current through its own fuse comes by another path
         kind: v < e.volts * NOMINAL_SHARE && Math.abs(ownA()) < a / 2 ? 'back-feed' : 'low-volts',
-        text: `${e.name}: ${round(v, 3)} V, works from ${least} V`,
+        text: () => `${e.name}: ${round(v, 3)} V, works from ${least} V`,
         at: e.id,
         circuit: e.circuit,
-        place: placeOf(e.from),
+        node: e.from,
         state,
         grade: least - v,
       });
     if (keyOff && e.circuit && keyed.has(e.circuit) && v > LIVE_V && (a > ALIVE_A || v > e.minVolts))
       note({
         kind: 'alive',
-        text: `${e.name}: ${round(v, 3)} V with the key off`,
+        text: () => `${e.name}: ${round(v, 3)} V with the key off`,
         at: e.id,
         circuit: e.circuit,
-        place: placeOf(e.from),
+        node: e.from,
         state,
         grade: v,
       });
@@ -336,10 +333,10 @@ function judge(
     if (across() > e.volts + OVER_V * Math.max(1, e.volts / 12))
       note({
         kind: 'battery-loop',
-        text: `${e.name} is driven backwards with ${round(amps())} A: a loop of batteries`,
+        text: () => `${e.name} is driven backwards with ${round(amps())} A: a loop of batteries`,
         at: e.id,
         circuit: null,
-        place: placeOf(e.from),
+        node: e.from,
         state,
         grade: amps(),
       });
@@ -348,17 +345,16 @@ function judge(
     // a burst is carried for its share of the time; what stands across an open contact is what it has broken
     const broken = Math.abs(across());
     const says = contactProblem(e.name, e.rated, a * (burst ? BURST_SHARE : 1), broken);
-    if (says)
-      note({ kind: 'contact', text: says, at: e.id, circuit: e.circuit, place: placeOf(e.from), state, grade: Math.max(a, broken) });
+    if (says) note({ kind: 'contact', text: () => says, at: e.id, circuit: e.circuit, node: e.from, state, grade: Math.max(a, broken) });
   }
   for (const c of s.chatter) {
     const e = byId.get(c)!;
     note({
       kind: 'chatter',
-      text: `${e.name} pulls in and lets go without end: what it switches takes its own volts away`,
+      text: () => `${e.name} pulls in and lets go without end: what it switches takes its own volts away`,
       at: c,
       circuit: e.circuit,
-      place: placeOf(e.from),
+      node: e.from,
       state,
       grade: 1,
     });
@@ -369,10 +365,10 @@ function judge(
       const volts = watch.voltsAt(e.kind === 'supply' ? e.out : e.from) - watch.voltsAt(e.to);
       note({
         kind: 'at-limit',
-        text: `${e.name} is at its limit: its volts fall to ${round(volts, 3)} V`,
+        text: () => `${e.name} is at its limit: its volts fall to ${round(volts, 3)} V`,
         at: id,
         circuit: e.circuit,
-        place: placeOf(e.from),
+        node: e.from,
         state,
         grade: 1,
       });

@@ -85,11 +85,23 @@ function placedKit(kit: Kit, model: UnitModel, places: Readonly<Record<string, s
   return best.kit;
 }
 
+/** The choices that were made last on some sheets, and what came of them: what is laid on a unit is kept by that unit. */
+const lately = new WeakMap<Sheets, { choices: string; out: Sheets }>();
+
 /**
  * Sheets as an order’s choices have them: the option of each variant, every device where it stands, and the unit without what its
  * kits take off and with the wires of what was fitted before.
  */
 export function boxSheets(order: BoxChoices, given: Sheets): Sheets {
+  const choices = JSON.stringify([order.variants, order.places, order.fitted]);
+  const known = lately.get(given);
+  if (known?.choices === choices) return known.out;
+  const out = chosenSheets(order, given);
+  lately.set(given, { choices, out });
+  return out;
+}
+
+function chosenSheets(order: BoxChoices, given: Sheets): Sheets {
   const kits = given.kits.map((k) => placedKit(chosenKit(k, order.variants?.[k.id] ?? {}), given.model, order.places ?? {}));
   const off = kits.flatMap((k) => k.takesOff);
   const { places, factoryWires } = given.model;

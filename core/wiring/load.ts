@@ -1,4 +1,4 @@
-import { madeIds } from '#model/kit';
+import { madeIds, type Device, type Kit } from '#model/kit';
 import type { Harness, HarnessElement, HarnessWire } from '#model/harness';
 import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
@@ -8,6 +8,7 @@ import { contactorFor } from '../wire-rules/contacts';
 import { highestSystemVolts, highestVolts } from '../wire-rules/highest-volts';
 import { deviceWatts } from '../circuit/load';
 import { buildHarness, type CircuitChoice } from '../harness/build';
+import { Memo } from '../memo';
 import { overrideOf, type Assigned, type AssignedCircuit } from './assign';
 import type { LaidBox } from './box-network';
 
@@ -31,6 +32,11 @@ export function contactorOf(c: AssignedCircuit, model: Sheets['model']): Circuit
   return part && { part, coilV: c.trigger?.volts ?? c.circuit.volts };
 }
 
+/** What was laid lately on a unit: a length, gauge or fuse set by hand lays nothing anew. */
+const laidOn = new WeakMap<Sheets['model'], Memo>();
+/** As often as an order is asked for with and without what is set by hand, and beside one or two others on the same unit. */
+const MOST_LAID = 6;
+
 /** Lays everything that was assigned. */
 export function layWiring(assigned: Assigned, order: Order, sheets: Sheets): LaidWiring {
   const { model, points } = assigned;
@@ -47,7 +53,18 @@ export function layWiring(assigned: Assigned, order: Order, sheets: Sheets): Lai
     box: c.box,
     guarded: c.guarded,
   }));
-  const { harness, boxes } = buildHarness(model, points, sheets.kits, choices, (k, d) => deviceWatts(order, k, d));
+  const watts = (kit: Kit, d: Device) => deviceWatts(order, kit, d);
+  let memo = laidOn.get(model);
+  if (!memo) laidOn.set(model, (memo = new Memo()));
+  // a circuit and what its box brings for its feed are its kit's; the points are the unit's and the kits'
+  const picked = choices.map(({ kit: _kit, circuit: _circuit, box: _box, ...c }) => c);
+  const told = sheets.kits.map((kit) => kit.devices.map((d) => watts(kit, d)));
+  const { harness, boxes } = memo.once(
+    'laid',
+    [...sheets.kits, JSON.stringify([picked, told])],
+    () => buildHarness(model, points, sheets.kits, choices, watts),
+    MOST_LAID,
+  );
   return { assigned, choices, draft: harness, boxes };
 }
 
