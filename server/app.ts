@@ -27,6 +27,7 @@ import { supplyRoutes } from './http/supply';
 import { weekRoutes } from './http/week';
 import { Errands, type Outside } from './outside/errands';
 import { Stream } from './http/stream';
+import { named, Watch } from './http/watch';
 import type { Shop } from './store/db';
 import { MOST_BYTES } from './store/photos';
 import type { Workers } from './work/workers';
@@ -74,8 +75,9 @@ export function serveShop(
   const stream = new Stream(shop, log);
   const changed = () => void stream.look();
   const errands = new Errands(shop, outside, log, changed);
+  const watch = new Watch(log, shop, stream.open, () => workers.waiting());
   return {
-    services: { shop, workers, log, changed, signedOut: stream.end, errands, standIns, demo },
+    services: { shop, workers, log, changed, signedOut: stream.end, errands, standIns, demo, watch },
     stream,
     limits: signInLimits(shop),
     guessLimit: guessLimit(shop),
@@ -124,6 +126,7 @@ export function makeApp(
       strictTransportSecurity: behindProxy ? { maxAge: 31_536_000 } : false,
     }),
   );
+  app.use(named);
   app.use('/api', (req, res, next) => {
     const served = which(req);
     if (!served) throw new Problem(404, 'Not here', 'There is no shop at this address.');
@@ -131,7 +134,7 @@ export function makeApp(
     res.locals.served = served;
     // an answer is for who asked, and the device's clock is set by it
     res.set('Cache-Control', 'no-store').set('Server-Time', new Date().toISOString());
-    next();
+    served.services.watch.each(req, res, next);
   });
   app.use(
     '/api',

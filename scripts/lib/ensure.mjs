@@ -11,16 +11,24 @@ const PYTHON = '/usr/bin/python3';
 const has = (cmd) =>
   cmd === 'scipy'
     ? existsSync(PYTHON) && spawnSync(PYTHON, ['-c', 'import scipy.integrate']).status === 0
-    : spawnSync('sh', ['-c', `command -v ${cmd}`]).status === 0 || existsSync(`/usr/sbin/${cmd}`);
+    : cmd === 'galera'
+      ? existsSync('/usr/lib/galera/libgalera_smm.so')
+      : spawnSync('sh', ['-c', `command -v ${cmd}`]).status === 0 || existsSync(`/usr/sbin/${cmd}`);
 
 /** Debian packages by the command that shows they are there. */
 const NEEDS = {
   mariadbd: 'mariadb-server',
   'mariadb-backup': 'mariadb-backup',
+  galera: 'galera-4',
+  haproxy: 'haproxy',
+  socat: 'socat',
   chromium: 'chromium',
   ngspice: 'ngspice',
   scipy: 'python3-scipy',
 };
+
+/** What a cluster needs beside what one database does. */
+export const CLUSTER_NEEDS = ['mariadbd', 'galera', 'mariadb-backup', 'socat', 'haproxy'];
 
 /** Installs the packages that the commands need, or says exactly what to run. */
 export function ensureDebian(commands) {

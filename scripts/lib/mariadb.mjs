@@ -16,9 +16,10 @@ export const freePort = () =>
     });
   });
 
-const asRoot = process.getuid?.() === 0;
-const wait = (ms) => new Promise((r) => setTimeout(r, ms));
-const bin = (name) => (existsSync(`/usr/sbin/${name}`) ? `/usr/sbin/${name}` : name);
+export const asRoot = process.getuid?.() === 0;
+export const wait = (ms) => new Promise((r) => setTimeout(r, ms));
+/** A program of the database's, wherever Debian has it. */
+export const bin = (name) => (existsSync(`/usr/sbin/${name}`) ? `/usr/sbin/${name}` : name);
 
 export const alive = (pid) => {
   try {
@@ -55,7 +56,7 @@ export function runningDatabase(folder) {
 }
 
 /** Makes an empty data folder, whole or not at all: one that was interrupted is begun anew. */
-function install(folder, data, tmp) {
+export function install(folder, data, tmp) {
   const fresh = join(folder, 'mariadb.new');
   rmSync(fresh, { recursive: true, force: true });
   const args = [
@@ -76,6 +77,31 @@ function install(folder, data, tmp) {
   rmSync(data, { recursive: true, force: true });
   renameSync(fresh, data);
   rmSync(join(folder, 'database.json'), { force: true });
+}
+
+/**
+ * Makes the shop's database and who may open it, from wherever `from` says, and writes the secret to it.
+ * @param more is done by the same hand, with the password, before nobody can come in without it
+ */
+export async function begin(socket, from, secretFile, more = async () => {}) {
+  const { createConnection } = await import('mysql2/promise');
+  const c = await createConnection({ socketPath: socket, user: 'root' });
+  try {
+    const password = randomBytes(18).toString('base64url');
+    await c.query('CREATE DATABASE IF NOT EXISTS kadro CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci');
+    await c.query(`CREATE USER IF NOT EXISTS 'kadro'@'${from}' IDENTIFIED BY '${password}'`);
+    await c.query(`ALTER USER 'kadro'@'${from}' IDENTIFIED BY '${password}'`);
+    await c.query(`GRANT ALL ON kadro.* TO 'kadro'@'${from}'`);
+    await more(c, password);
+    // the secret is whole before anything needs it, and needed before nothing else opens
+    writeFileSync(`${secretFile}.new`, JSON.stringify({ password }), { mode: 0o600 });
+    chmodSync(`${secretFile}.new`, 0o600);
+    renameSync(`${secretFile}.new`, secretFile);
+    await c.query(`ALTER USER 'root'@'localhost' IDENTIFIED BY '${password}'`);
+    return password;
+  } finally {
+    await c.end().catch(() => undefined);
+  }
 }
 
 /** How often the database is asked whether it answers, and how long it may take, ms. */
@@ -141,22 +167,8 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
   const asKadro = () =>
     createConnection({ host: '127.0.0.1', port, user: 'kadro', password: secret.password, database: 'kadro', connectTimeout: ANSWER_MS });
   const firstTime = async () => {
-    const c = await createConnection({ socketPath: socket, user: 'root' });
-    try {
-      const password = randomBytes(18).toString('base64url');
-      await c.query('CREATE DATABASE IF NOT EXISTS kadro CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci');
-      await c.query(`CREATE USER IF NOT EXISTS 'kadro'@'127.0.0.1' IDENTIFIED BY '${password}'`);
-      await c.query(`ALTER USER 'kadro'@'127.0.0.1' IDENTIFIED BY '${password}'`);
-      await c.query("GRANT ALL ON kadro.* TO 'kadro'@'127.0.0.1'");
-      // the secret is whole before anything needs it, and needed before nothing else opens
-      writeFileSync(`${secretFile}.new`, JSON.stringify({ password }), { mode: 0o600 });
-      chmodSync(`${secretFile}.new`, 0o600);
-      renameSync(`${secretFile}.new`, secretFile);
-      secret = { password };
-      await c.query(`ALTER USER 'root'@'localhost' IDENTIFIED BY '${password}'`);
-    } finally {
-      await c.end().catch(() => undefined);
-    }
+    const password = await begin(socket, '127.0.0.1', secretFile);
+    secret = { password };
   };
   for (let i = 0; ; i++) {
     try {

@@ -1,4 +1,3 @@
-import { randomBytes } from 'node:crypto';
 import type { ErrorRequestHandler } from 'express';
 import { z } from 'zod';
 import type { Logger } from 'pino';
@@ -54,7 +53,7 @@ function ofZod(e: z.ZodError): Problem {
   return new Problem(422, 'Not possible', f.path ? `${f.path}: ${f.message}` : f.message, { refused: true, fields });
 }
 
-function toProblem(e: unknown): Problem {
+function toProblem(e: unknown, id: string): Problem {
   if (e instanceof Problem) return e;
   if (e instanceof z.ZodError) return ofZod(e);
   if (e instanceof Refused)
@@ -103,7 +102,6 @@ function toProblem(e: unknown): Problem {
   }
   if (type === 'entity.parse.failed') return new Problem(400, 'Not JSON', 'What was sent is not JSON.');
   if (status && status >= 400 && status < 500) return new Problem(status, 'Not possible', 'The request could not be read.');
-  const id = randomBytes(4).toString('hex');
   return new Problem(
     500,
     'Our fault',
@@ -117,10 +115,11 @@ export const problems =
   (log: Logger): ErrorRequestHandler =>
   (e, req, res, next) => {
     if (res.headersSent) return next(e);
-    const p = toProblem(e);
-    if (p.status === 500) log.error({ err: e as Error, fault: p.more.id, method: req.method, path: req.path }, 'fault');
+    const request = res.locals.request as string;
+    const p = toProblem(e, request);
+    if (p.status === 500) log.error({ err: e as Error, request, method: req.method, path: req.path }, 'fault');
     else if (p.status === 503)
-      log.warn({ code: (e as { code?: string }).code, said: (e as Error).message, path: req.path }, 'out of reach');
+      log.warn({ request, code: (e as { code?: string }).code, said: (e as Error).message, path: req.path }, 'out of reach');
     if (p.status === 503) res.setHeader('Retry-After', '2');
     res
       .status(p.status)

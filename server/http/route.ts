@@ -8,6 +8,7 @@ import type { Errands } from '../outside/errands';
 import type { Workers } from '../work/workers';
 import { checkBounds } from './bounds';
 import { Problem } from './problem';
+import type { Watch } from './watch';
 
 /** All that a request may reach: one shop, and what computes for it. */
 export interface Services {
@@ -24,6 +25,8 @@ export interface Services {
   standIns: boolean;
   /** this shop is the demo */
   demo: boolean;
+  /** what is counted of this server */
+  watch: Watch;
 }
 
 export interface Call<B, Q> {

@@ -1,3 +1,4 @@
+import { createHash, timingSafeEqual } from 'node:crypto';
 import { statfs } from 'node:fs/promises';
 import { z } from 'zod';
 import { words } from '#model/common';
@@ -104,6 +105,39 @@ export const shopRoutes = [
   }),
   route({
     method: 'get',
+    path: '/api/live',
+    summary: 'Whether this server answers at all, whatever it can reach: for a proxy in front of several',
+    open: true,
+    handle: async () => ({ ok: true }),
+  }),
+  route({
+    method: 'get',
+    path: '/api/ready',
+    summary: 'Whether this server can read the record now: 503 while it cannot',
+    open: true,
+    handle: async ({ res }, { shop }) => {
+      const ok = await answers(shop).catch(() => false);
+      if (!ok) res.status(503).setHeader('Retry-After', '2');
+      return { ok };
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/metrics',
+    summary: 'What is counted of this server, in the OpenMetrics text format: for an owner, or with the token that the start was given',
+    produces: 'application/openmetrics-text',
+    open: true,
+    handle: async ({ req, res, person }, { watch }) => {
+      const token = process.env.KADRO_METRICS_TOKEN;
+      const told = /^Bearer (.{1,200})$/.exec(req.headers.authorization ?? '')?.[1];
+      if (person?.role !== 'owner' && !(token && told && sameText(told, token)))
+        throw new Problem(401, 'Sign in', 'This is for the shop’s owner, or for who has the token that the start was given.');
+      const { type, text } = await watch.text();
+      res.set('Content-Type', type).send(text);
+    },
+  }),
+  route({
+    method: 'get',
     path: '/api/health',
     summary: 'Whether server and database answer, and whether there is room on the disk',
     open: true,
@@ -114,6 +148,12 @@ export const shopRoutes = [
     },
   }),
 ];
+
+/** Compares without telling by its time how far they agree. */
+function sameText(a: string, b: string): boolean {
+  const of = (t: string) => createHash('sha256').update(t).digest();
+  return timingSafeEqual(of(a), of(b));
+}
 
 /** Below this the disk counts as full, bytes. */
 const LEAST_ROOM = 8 * 1024 * 1024;

@@ -53,6 +53,9 @@ export class Stream {
     res.on('close', () => this.screens.delete(res));
   };
 
+  /** How many screens listen. */
+  readonly open = (): number => this.screens.size;
+
   /** Ends the streams of a session that is over. */
   readonly end = (token: string): void => {
     for (const [s, t] of this.screens) if (t === token) s.end();

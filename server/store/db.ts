@@ -1,7 +1,8 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import { createPool, type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from 'mysql2/promise';
 import { LRUCache } from 'lru-cache';
-import { isPassing, isTriedAgain } from './passing';
+import { isAway, isTriedAgain, isPassing } from './passing';
+import { tries } from './tries';
 
 /** What a shop remembers of its own record; it can be dropped at any time, and is never another shop's. */
 export class Memo {
@@ -71,6 +72,9 @@ export function openShop(id: string, url: string): Shop {
       void c.query(
         `SET SESSION tx_isolation = 'READ-COMMITTED', SESSION max_statement_time = ${STATEMENT_S}, SESSION innodb_lock_wait_timeout = ${LOCK_WAIT_S}`,
       );
+      // what was written on one node of a cluster is read next on any other; alone, it costs nothing
+      // a database that was built without clusters says no, and needs none
+      (c as unknown as { query(sql: string, done: () => void): void }).query('SET SESSION wsrep_sync_wait = 1', () => undefined);
     });
   return new Shop(id, pool, spare);
 }
@@ -94,13 +98,16 @@ async function ask<T extends RowDataPacket[] | ResultSetHeader>(s: Store, sql: s
     return r;
   };
   if (s instanceof Tx) return go(s.conn);
+  // what only reads can be asked again of the next node, whatever became of the first one
+  const reads = /^\s*SELECT\b/i.test(sql);
   return again(async () => {
-    const conn = await s.pool.getConnection();
+    const conn = await connection(s);
     let broken = false;
     try {
       return await go(conn);
     } catch (e) {
       broken = isBroken(e);
+      if (reads && isAway(e)) throw new NothingDone(e);
       throw e;
     } finally {
       giveBack(conn, broken);
@@ -119,15 +126,35 @@ export const run = (s: Store, sql: string, params: Param[] = []): Promise<Result
 /** A statement that the database cannot prepare, such as most that define tables. */
 export const define = (s: Store, sql: string): Promise<ResultSetHeader> => ask<ResultSetHeader>(s, sql, [], true);
 
-/** Tries again what the database says to try again, for as long as a person waits. */
+/** The database went away before anything was done that lasts: the same may be tried again, there or at another node. */
+class NothingDone extends Error {
+  constructor(override readonly cause: unknown) {
+    super('nothing was done');
+  }
+}
+
+async function connection(s: Shop): Promise<PoolConnection> {
+  try {
+    return await s.pool.getConnection();
+  } catch (e) {
+    if (isAway(e)) throw new NothingDone(e);
+    throw e;
+  }
+}
+
+/** Tries again what the database says to try again, and what it left undone, for as long as a person waits. */
 async function again<T>(work: () => Promise<T>): Promise<T> {
   const until = Date.now() + TRY_FOR_MS;
   for (let attempt = 1; ; attempt++) {
     try {
       return await work();
     } catch (e) {
-      const wait = Math.min(400, 15 * attempt) * (0.5 + Math.random());
-      if (!isTriedAgain(e) || Date.now() + wait > until) throw e;
+      const undone = e instanceof NothingDone;
+      const why = undone ? e.cause : e;
+      // who is gone is looked for less often than who is busy
+      const wait = Math.min(400, (undone ? 60 : 15) * attempt) * (0.5 + Math.random());
+      if ((!undone && !isTriedAgain(why)) || Date.now() + wait > until) throw why;
+      tries.again(why);
       await pause(wait);
     }
   }
@@ -136,11 +163,13 @@ async function again<T>(work: () => Promise<T>): Promise<T> {
 /** One transaction: all of `work` or none of it. What the database could not settle between two is tried again. */
 export function transact<T>(shop: Shop, work: (tx: Tx) => Promise<T>): Promise<T> {
   return again(async () => {
-    const conn = await shop.pool.getConnection();
+    const conn = await connection(shop);
     let broken = false;
+    let committing = false;
     try {
       await conn.beginTransaction();
       const result = await work(new Tx(shop, conn));
+      committing = true;
       await conn.commit();
       return result;
     } catch (e) {
@@ -150,6 +179,8 @@ export function transact<T>(shop: Shop, work: (tx: Tx) => Promise<T>): Promise<T
         await conn.rollback().catch(() => {
           broken = true;
         });
+      // once it was to be committed, nobody knows whether it stands: whoever asked sends it again under its key
+      if (!committing && isAway(e)) throw new NothingDone(e);
       throw e;
     } finally {
       giveBack(conn, broken);

@@ -8,22 +8,27 @@ const TRY_AGAIN = new Set([
   'ER_UNKNOWN_COM_ERROR',
 ]);
 
-const AWAY = new Set([
-  ...TRY_AGAIN,
+/** Nobody is there, or whoever was there is gone: another node may be. */
+const GONE = new Set([
   'ECONNREFUSED',
   'ECONNRESET',
   'EPIPE',
+  'PROTOCOL_CONNECTION_LOST',
+  'PROTOCOL_ENQUEUE_AFTER_FATAL_ERROR',
+  'ER_SERVER_SHUTDOWN',
+  'ER_CONNECTION_KILLED',
+]);
+
+const AWAY = new Set([
+  ...TRY_AGAIN,
+  ...GONE,
   'ETIMEDOUT',
   'ENOTFOUND',
   'EAI_AGAIN',
-  'PROTOCOL_CONNECTION_LOST',
   'PROTOCOL_SEQUENCE_TIMEOUT',
-  'PROTOCOL_ENQUEUE_AFTER_FATAL_ERROR',
-  'ER_SERVER_SHUTDOWN',
   'ER_CON_COUNT_ERROR',
   'ER_QUERY_INTERRUPTED',
   'ER_STATEMENT_TIMEOUT',
-  'ER_CONNECTION_KILLED',
   'ER_ERROR_DURING_COMMIT',
   'ER_CHECKREAD',
 ]);
@@ -34,6 +39,8 @@ const FULL = new Set(['ER_DISK_FULL', 'ER_RECORD_FILE_FULL', 'ER_ERROR_ON_WRITE'
 const codeOf = (e: unknown): string => (e as { code?: string } | null)?.code ?? '';
 const QUEUE_FULL = /Queue limit reached|Pool is closed/;
 
+/** The connection is no more. */
+export const isAway = (e: unknown): boolean => GONE.has(codeOf(e));
 export const isTriedAgain = (e: unknown): boolean => TRY_AGAIN.has(codeOf(e));
 export const isFull = (e: unknown): boolean =>
   FULL.has(codeOf(e)) || /No space left|\b28\b.*errno|errno: 28/i.test((e as Error | null)?.message ?? '');

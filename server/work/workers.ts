@@ -27,6 +27,8 @@ export interface RunOptions {
 /** Whatever computes for the server: a pool of threads, or this thread where nobody else waits. */
 export interface Workers {
   run<N extends TaskName>(name: N, input: TaskInput<N>, options?: RunOptions): Promise<TaskOutput<N>>;
+  /** how much waits for its turn */
+  waiting(): number;
   close(): Promise<void>;
 }
 
@@ -140,6 +142,7 @@ export function startWorkers(file: string, calcFile: string): Workers {
         }
       }
     },
+    waiting: () => Object.values(pools).reduce((n, p) => n + p.queueSize, 0),
     async close() {
       await Promise.all(Object.values(pools).map((p) => p.destroy()));
     },

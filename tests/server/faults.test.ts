@@ -384,13 +384,14 @@ describe('what a fault says', () => {
       status: vi.fn().mockReturnThis(),
       type: vi.fn().mockReturnThis(),
       json,
+      locals: { request: '1f2e3d4c' },
     } as unknown as Response;
     problems(log as never)(new Error('secret inside'), { method: 'GET', path: '/x' } as Request, res, vi.fn());
     const said = json.mock.calls[0]![0] as { id: string; detail: string };
-    expect(said.id).toMatch(/^[0-9a-f]{8}$/);
+    expect(said.id).toBe('1f2e3d4c');
     expect(said.detail).toContain(said.id);
     expect(JSON.stringify(said)).not.toContain('secret');
-    expect(log.error.mock.calls[0]![0]).toMatchObject({ fault: said.id });
+    expect(log.error.mock.calls[0]![0]).toMatchObject({ request: said.id });
   });
   it.each([
     ['=1+1', "'=1+1"],

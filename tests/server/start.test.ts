@@ -66,7 +66,7 @@ describe('npm start', () => {
     expect(said).toContain('already running from this folder');
 
     // the server killed, then the database
-    process.kill(JSON.parse(readFileSync(join(home, 'run.json'), 'utf8')).server, 'SIGKILL');
+    process.kill(JSON.parse(readFileSync(join(home, 'run.json'), 'utf8')).servers[0], 'SIGKILL');
     await wait(300);
     expect(await healthy()).toBe(true);
     process.kill(Number(readFileSync(join(home, 'mariadb.pid'), 'utf8')), 'SIGKILL');

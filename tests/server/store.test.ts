@@ -423,6 +423,10 @@ describe('the OpenAPI document', () => {
       'post /api/session/code',
       'delete /api/session',
       'get /api/about',
+      'get /api/live',
+      'get /api/ready',
+      // for an owner, or who has the token
+      'get /api/metrics',
       'get /api/health',
       // behind a secret of its own
       'get /api/calendar/:secret',

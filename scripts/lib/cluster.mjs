@@ -1,0 +1,341 @@
+// Several MariaDB nodes that hold the same record (Galera), on loopback addresses of their own: each is started again when it falls.
+import { spawn, spawnSync } from 'node:child_process';
+import { randomInt } from 'node:crypto';
+import { cpSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { alive, asRoot, begin, bin, CannotStart, install, LEAST_ROOM, roomLeft, wait } from './mariadb.mjs';
+
+/** Where Debian's galera-4 has it. */
+const PROVIDER = '/usr/lib/galera/libgalera_smm.so';
+const PORT = 3306;
+/** How long a node may take to be one of the cluster, ms: one that begins with an empty disk copies all of it first. */
+const JOIN_MS = 180_000;
+const ASK_MS = 2000;
+const ANSWER_MS = 4000;
+/** So many questions in a row without an answer, and a node is started anew. */
+const SILENT = 5;
+/** So many looks in a row at which no living node has the quorum, and the one that has most is told to go on. */
+const NO_QUORUM = 5;
+/** A node that ends so often before it is one of the cluster will not become one. */
+const MOST_FALLS = 8;
+
+/** What a node's log says went wrong, last. */
+const lastError = ({ home }) =>
+  readFileSync(join(home, 'mariadb.log'), 'utf8')
+    .split('\n')
+    .filter((l) => l.includes('[ERROR]'))
+    .at(-1)
+    ?.replace(/^.*\[ERROR\]\s*/, '')
+    .slice(0, 300) ?? `see mariadb.log in ${home}`;
+
+/** A node's place in the cluster, as its own file says it. */
+function graOf(data) {
+  const file = join(data, 'grastate.dat');
+  if (!existsSync(file)) return null;
+  const text = readFileSync(file, 'utf8');
+  const of = (name) => new RegExp(`^${name}:\\s*(\\S+)`, 'm').exec(text)?.[1] ?? '';
+  return { uuid: of('uuid'), seqno: Number(of('seqno')), safe: of('safe_to_bootstrap') === '1' };
+}
+
+/**
+ * Starts a cluster over a folder, made when missing: `node-1` to `node-N` in it. Answers once all nodes hold the same record.
+ * @param onFall is told which node fell, and is started again
+ */
+export async function startCluster(folder, { nodes: count = 3, fast = false, restartMs = 700, onFall = () => {} } = {}) {
+  mkdirSync(folder, { recursive: true });
+  const planFile = join(folder, 'cluster.json');
+  if (!existsSync(planFile))
+    // a range of loopback of its own: clusters on one machine do not meet
+    writeFileSync(planFile, JSON.stringify({ nodes: count, range: `127.${randomInt(1, 250)}.${randomInt(1, 250)}` }));
+  const plan = JSON.parse(readFileSync(planFile, 'utf8'));
+  if (plan.nodes !== count)
+    throw new CannotStart(`The cluster in ${folder} has ${plan.nodes} nodes: start it with --cluster ${plan.nodes}, or in another folder.`);
+  const secretFile = join(folder, 'database.json');
+  const addresses = Array.from({ length: count }, (_, i) => `${plan.range}.${i + 1}`);
+  const { createConnection } = await import('mysql2/promise');
+  let stopping = false;
+
+  const nodes = addresses.map((address, i) => {
+    const home = join(folder, `node-${i + 1}`);
+    mkdirSync(join(home, 'tmp'), { recursive: true });
+    return {
+      n: i + 1,
+      address,
+      home,
+      data: join(home, 'mariadb'),
+      socket: join(tmpdir(), `kadro-${plan.range.slice(4).replace('.', '-')}-${i + 1}.sock`),
+      child: null,
+      /** since it was last one of the cluster */
+      falls: 0,
+      joining: false,
+      silent: 0,
+      /** somebody wants it down: it is not started again by itself */
+      held: false,
+    };
+  });
+  const secret = () => JSON.parse(readFileSync(secretFile, 'utf8')).password;
+
+  const configure = (node) => {
+    const file = join(node.home, 'node.cnf');
+    const lines = {
+      datadir: node.data,
+      tmpdir: join(node.home, 'tmp'),
+      socket: node.socket,
+      port: PORT,
+      'bind-address': node.address,
+      'pid-file': join(node.home, 'mariadb.pid'),
+      'skip-name-resolve': '1',
+      'character-set-server': 'utf8mb4',
+      'collation-server': 'utf8mb4_unicode_ci',
+      'innodb-buffer-pool-size': '64M',
+      'innodb-lock-wait-timeout': '10',
+      'default-storage-engine': 'InnoDB',
+      'binlog-format': 'ROW',
+      'innodb-autoinc-lock-mode': '2',
+      ...(fast ? { 'innodb-flush-log-at-trx-commit': '0' } : {}),
+      ...(asRoot ? { user: 'root' } : {}),
+      'wsrep-on': 'ON',
+      'wsrep-provider': PROVIDER,
+      'wsrep-cluster-name': 'kadro',
+      'wsrep-cluster-address': `gcomm://${addresses.join(',')}`,
+      'wsrep-node-address': node.address,
+      'wsrep-node-name': `node-${node.n}`,
+      // a node that says nothing for two seconds is left out
+      'wsrep-provider-options': `"gmcast.listen_addr=tcp://${node.address}:4567;ist.recv_addr=${node.address}:4568;gcache.size=64M;evs.keepalive_period=PT0.5S;evs.inactive_check_period=PT0.5S;evs.suspect_timeout=PT2S;evs.inactive_timeout=PT5S"`,
+      'wsrep-sst-method': 'mariabackup',
+      'wsrep-sst-receive-address': `${node.address}:4444`,
+      ...(existsSync(secretFile) ? { 'wsrep-sst-auth': `sst:${secret()}` } : {}),
+    };
+    // it holds the key
+    writeFileSync(
+      file,
+      `[mysqld]\n${Object.entries(lines)
+        .map(([k, v]) => `${k}=${v}`)
+        .join('\n')}\n`,
+      { mode: 0o600 },
+    );
+    return file;
+  };
+
+  /** How far a node's own log goes, after a stop that was none. */
+  const recovered = (node) => {
+    const log = join(node.home, 'recover.log');
+    rmSync(log, { force: true });
+    spawnSync(bin('mariadbd'), [`--defaults-file=${configure(node)}`, '--wsrep-recover', `--log-error=${log}`], { stdio: 'ignore' });
+    const m = existsSync(log) ? /Recovered position:?\s*([0-9a-f-]{36}):(-?\d+)/.exec(readFileSync(log, 'utf8')) : null;
+    return m ? { uuid: m[1], seqno: Number(m[2]) } : null;
+  };
+
+  const launch = (node, alone = false) => {
+    const args = [`--defaults-file=${configure(node)}`];
+    const gra = graOf(node.data);
+    if (gra && gra.seqno < 0 && existsSync(join(node.data, 'mysql'))) {
+      const at = recovered(node);
+      if (at && at.seqno >= 0) args.push(`--wsrep-start-position=${at.uuid}:${at.seqno}`);
+    }
+    if (alone) args.push('--wsrep-new-cluster');
+    mkdirSync(node.data, { recursive: true });
+    const log = openSync(join(node.home, 'mariadb.log'), 'a');
+    const child = spawn(bin('mariadbd'), args, { stdio: ['ignore', log, log], detached: true });
+    node.child = child;
+    node.joining = true;
+    node.silent = 0;
+    child.on('exit', () => {
+      if (stopping || node.held || node.child !== child) return;
+      node.falls++;
+      onFall(node.n);
+      setTimeout(() => !stopping && !node.held && node.child === child && launch(node), restartMs);
+    });
+  };
+  const runs = (node) => node.child !== null && node.child.exitCode === null && !node.child.signalCode;
+  const end = async (node) => {
+    if (!runs(node)) return;
+    const gone = new Promise((r) => node.child.once('exit', r));
+    node.child.kill('SIGTERM');
+    node.child.kill('SIGCONT');
+    await Promise.race([gone, wait(20_000)]);
+    if (runs(node)) node.child.kill('SIGKILL');
+  };
+
+  const ask = async (node, sql) => {
+    const c = await createConnection({
+      host: node.address,
+      port: PORT,
+      user: 'kadro',
+      password: secret(),
+      connectTimeout: ANSWER_MS,
+    });
+    try {
+      return (await c.query({ sql, timeout: ANSWER_MS }))[0];
+    } finally {
+      c.destroy();
+    }
+  };
+  /** How a node stands, by its own words; null when it does not answer. */
+  const stateOf = async (node) => {
+    const rows = await ask(
+      node,
+      "SHOW GLOBAL STATUS WHERE Variable_name IN ('wsrep_ready', 'wsrep_cluster_status', 'wsrep_cluster_size', 'wsrep_last_committed', 'wsrep_local_state_comment')",
+    ).catch(() => null);
+    if (!rows) return null;
+    const of = Object.fromEntries(rows.map((r) => [r.Variable_name, r.Value]));
+    return {
+      ready: of.wsrep_ready === 'ON',
+      primary: of.wsrep_cluster_status === 'Primary',
+      size: Number(of.wsrep_cluster_size),
+      at: Number(of.wsrep_last_committed),
+      says: of.wsrep_local_state_comment,
+    };
+  };
+  const until = async (what, test, ms = JOIN_MS) => {
+    for (const t = Date.now(); Date.now() - t < ms; await wait(200)) {
+      if (await test()) return;
+      const bad = nodes.find((n) => n.falls > MOST_FALLS);
+      if (bad) throw new CannotStart(`Node ${bad.n} ends as soon as it starts: ${lastError(bad)}`);
+      if (roomLeft(folder) < LEAST_ROOM)
+        throw new CannotStart(`There is no room on the disk that holds ${folder}: make some, then start again.`);
+    }
+    throw new CannotStart(`${what}: see mariadb.log in ${folder}.`);
+  };
+  const joined = (node) =>
+    until(`Node ${node.n} did not join the cluster`, async () => {
+      const s = await stateOf(node);
+      if (!s?.ready || s.says !== 'Synced') return false;
+      node.falls = 0;
+      return true;
+    });
+
+  const [first] = nodes;
+  try {
+    if (!existsSync(secretFile)) {
+      // one node is made whole, and the others are copies of it
+      install(first.home, first.data, join(first.home, 'tmp'));
+      launch(first, true);
+      await until('The first node did not start', () =>
+        begin(first.socket, '127.%', secretFile, async (c, password) => {
+          await c.query(`CREATE USER IF NOT EXISTS 'sst'@'localhost' IDENTIFIED BY '${password}'`);
+          await c.query(`ALTER USER 'sst'@'localhost' IDENTIFIED BY '${password}'`);
+          await c.query("GRANT RELOAD, PROCESS, LOCK TABLES, BINLOG MONITOR, REPLICATION CLIENT ON *.* TO 'sst'@'localhost'");
+        }).then(
+          () => true,
+          () => false,
+        ),
+      );
+      first.held = true;
+      await end(first);
+      first.held = false;
+      for (const node of nodes.slice(1)) {
+        rmSync(node.data, { recursive: true, force: true });
+        cpSync(first.data, node.data, { recursive: true });
+      }
+    }
+    // who left last knows most; after a stop that was none, whose own log goes farthest
+    const has = nodes.filter((n) => existsSync(join(n.data, 'mysql')));
+    let last = has.find((n) => graOf(n.data)?.safe);
+    if (!last) {
+      const far = has.map((n) => ({ n, seqno: recovered(n)?.seqno ?? -1 })).sort((a, b) => b.seqno - a.seqno);
+      last = far[0]?.n;
+      if (!last) throw new CannotStart(`No node in ${folder} holds a record: restore a backup into another folder.`);
+      const file = join(last.data, 'grastate.dat');
+      if (existsSync(file)) writeFileSync(file, readFileSync(file, 'utf8').replace(/safe_to_bootstrap:\s*\d/, 'safe_to_bootstrap: 1'));
+    }
+    launch(last, true);
+    await joined(last);
+    for (const node of nodes) if (node !== last) launch(node);
+    await Promise.all(nodes.map(joined));
+  } catch (e) {
+    stopping = true;
+    await Promise.all(nodes.map(end));
+    throw e;
+  }
+
+  let without = 0;
+  const watch = async () => {
+    for (;;) {
+      await wait(ASK_MS);
+      if (stopping) return;
+      const states = await Promise.all(nodes.map(stateOf));
+      nodes.forEach((node, i) => {
+        if (states[i]) node.joining = false;
+        if (states[i] || !runs(node) || node.held) node.silent = 0;
+        // one that copies all of the record says nothing meanwhile
+        else if (++node.silent > (node.joining ? JOIN_MS / ASK_MS : SILENT)) node.child.kill('SIGKILL');
+      });
+      // all nodes are this machine's: one that is not seen is dead, and not at work elsewhere
+      without = states.some((s) => s?.primary) ? 0 : without + 1;
+      if (without > NO_QUORUM) {
+        without = 0;
+        const far = nodes.map((node, i) => ({ node, at: states[i]?.at ?? -1 })).sort((a, b) => b.at - a.at)[0];
+        if (far.at >= 0) await asRootOf(far.node, "SET GLOBAL wsrep_provider_options = 'pc.bootstrap=YES'").catch(() => undefined);
+      }
+    }
+  };
+  const asRootOf = async (node, sql) => {
+    const c = await createConnection({ socketPath: node.socket, user: 'root', password: secret(), connectTimeout: ANSWER_MS });
+    try {
+      return (await c.query({ sql, timeout: ANSWER_MS }))[0];
+    } finally {
+      c.destroy();
+    }
+  };
+  void watch();
+
+  return {
+    password: secret(),
+    nodes: nodes.map((node) => ({
+      n: node.n,
+      address: node.address,
+      port: PORT,
+      data: node.data,
+      socket: node.socket,
+      url: `mysql://kadro:${secret()}@${node.address}:${PORT}/kadro`,
+      pid: () => node.child?.pid,
+      state: () => stateOf(node),
+      joined: () => joined(node),
+      kill: () => node.child.kill('SIGKILL'),
+      freeze: () => node.child.kill('SIGSTOP'),
+      thaw: () => node.child.kill('SIGCONT'),
+      /** stands alone, as with its network cable pulled */
+      cutOff: () => asRootOf(node, "SET GLOBAL wsrep_provider_options = 'gmcast.isolate=1'"),
+      backAgain: () => asRootOf(node, "SET GLOBAL wsrep_provider_options = 'gmcast.isolate=0'"),
+      /** ends it in order, and leaves it down until `begin` */
+      end: async () => {
+        node.held = true;
+        await end(node);
+      },
+      begin: () => {
+        node.held = false;
+        launch(node);
+      },
+      /** takes its disk away: it begins again with nothing */
+      lose: async () => {
+        node.held = true;
+        node.child.kill('SIGKILL');
+        while (runs(node)) await wait(50);
+        rmSync(node.data, { recursive: true, force: true });
+        node.held = false;
+        launch(node);
+      },
+    })),
+    stop: async () => {
+      stopping = true;
+      // one after another: the last one is where the next start begins
+      for (const node of [...nodes].reverse()) await end(node);
+    },
+  };
+}
+
+/** Ends nodes that an earlier start left running over the same folder. */
+export async function endNodes(folder) {
+  if (!existsSync(join(folder, 'cluster.json'))) return;
+  const { nodes } = JSON.parse(readFileSync(join(folder, 'cluster.json'), 'utf8'));
+  for (let n = 1; n <= nodes; n++) {
+    const file = join(folder, `node-${n}`, 'mariadb.pid');
+    const pid = existsSync(file) ? Number(readFileSync(file, 'utf8')) : 0;
+    if (!pid || !alive(pid) || !readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(folder)) continue;
+    process.kill(pid, 'SIGTERM');
+    for (let i = 0; i < 60 && alive(pid); i++) await wait(250);
+    if (alive(pid)) process.kill(pid, 'SIGKILL');
+  }
+}
