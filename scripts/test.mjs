@@ -4,10 +4,10 @@ import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
+import { CLUSTER_NEEDS, ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 import { makeShopToCopy } from './lib/shop.mjs';
 
-ensureDebian(['mariadbd', 'chromium', 'ngspice', 'scipy']);
+ensureDebian([...CLUSTER_NEEDS, 'chromium', 'ngspice', 'scipy']);
 ensureModules();
 
 let passed = 0;

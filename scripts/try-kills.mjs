@@ -22,10 +22,10 @@ for (const servers of [1, 2]) {
   });
   await r.stop();
   const back = [...r.backMs].sort((a, b) => a - b);
-  const n = r.killed.server + r.killed.database + r.killed.browser;
+  const n = Object.values(r.done).reduce((a, b) => a + b, 0);
   kills += n;
   console.log(
-    `${n} kills (${JSON.stringify(r.killed)}): acknowledged ${r.acknowledged}, lost ${r.lost}, doubled ${r.doubled}, out of order ${r.disordered}, gaps ${r.gaps}`,
+    `${n} kills (${JSON.stringify(r.done)}): acknowledged ${r.acknowledged}, lost ${r.lost}, doubled ${r.doubled}, out of order ${r.disordered}, gaps ${r.gaps}`,
   );
   console.log(`back in ${Math.round(back[Math.floor(back.length / 2)] ?? 0)} ms at the median, ${Math.round(back.at(-1) ?? 0)} ms at most`);
   console.log(checked.stdout.trim());

@@ -145,8 +145,15 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       if (stopping || node.held || node.child !== child) return;
       node.falls++;
       onFall(node.n);
-      setTimeout(() => !stopping && !node.held && node.child === child && launch(node), restartMs);
+      setTimeout(() => node.child === child && again(node), restartMs);
     });
+  };
+  /** Starts a node anew that fell out of a cluster at work. */
+  const again = async (node) => {
+    // as whom it was in the cluster it must not come back while the others go on: they would begin their quorum anew
+    if ((await Promise.all(nodes.map((n) => (n === node ? null : stateOf(n))))).some((s) => s?.primary))
+      rmSync(join(node.data, 'gvwstate.dat'), { force: true });
+    if (!stopping && !node.held && !runs(node)) launch(node);
   };
   const runs = (node) => node.child !== null && node.child.exitCode === null && !node.child.signalCode;
   const end = async (node) => {
@@ -306,7 +313,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       },
       begin: () => {
         node.held = false;
-        launch(node);
+        return again(node);
       },
       /** takes its disk away: it begins again with nothing */
       lose: async () => {

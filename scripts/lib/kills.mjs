@@ -1,4 +1,4 @@
-// Kills a shop's servers, database and browser under load, and counts what came of what had been acknowledged.
+// Faults in a shop under load (servers, databases, browsers), and counts of what came of what had been acknowledged.
 import { randomUUID } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -14,6 +14,9 @@ const wait = (ms) => new Promise((r) => setTimeout(r, ms));
 /** Does numbered things one after another as a screen does: each with its key, again until it is acknowledged, at whichever server answers. */
 function hammer(hands, order, name, command) {
   const acknowledged = [];
+  /** the longest time between two answers, ms, since it was last asked for */
+  let longest = 0;
+  let last = performance.now();
   let going = true;
   let at = 0;
   const done = (async () => {
@@ -35,10 +38,20 @@ function hammer(hands, order, name, command) {
         await wait(60);
       }
       acknowledged.push(i);
+      longest = Math.max(longest, performance.now() - last);
+      last = performance.now();
       await wait(15);
     }
   })();
-  return { acknowledged, end: async () => ((going = false), done) };
+  return {
+    acknowledged,
+    end: async () => ((going = false), done),
+    gap: () => {
+      const was = Math.max(longest, performance.now() - last);
+      longest = 0;
+      return was;
+    },
+  };
 }
 
 /** A person at a tablet whose browser is killed: what was kept on the device must reach the record, once. */
@@ -127,18 +140,13 @@ async function tablet(base, unit, rnd) {
   };
 }
 
-/**
- * @param kills how many of servers and database; @param browserKills how many of the browser; @param servers one or two
- * @returns acknowledged writes, and how many of them were lost, doubled or out of order; how long it took to be back, ms
- */
-export async function killRun({ kills, browserKills = 0, servers = 1, seed = 1, log = () => {} }) {
-  const rnd = random(seed);
+/** A shop with one database and one server or two, and what may befall it. */
+async function loneShop(servers) {
   // not fast: what is acknowledged must be on the disk
   const shop = await startShop({ fast: false, restartMs: 100 });
-  const env = { KADRO_DEMO: '1', KADRO_STAND_INS: '1' };
   const second = { port: await freePort(), child: null };
   const startSecond = async () => {
-    const s = startServer(shop.url, second.port, env);
+    const s = startServer(shop.url, second.port, { KADRO_DEMO: '1', KADRO_STAND_INS: '1' });
     second.child = s.child;
     await s.ready.catch(() => undefined);
   };
@@ -147,6 +155,36 @@ export async function killRun({ kills, browserKills = 0, servers = 1, seed = 1, 
     await startSecond();
     bases.push(`http://127.0.0.1:${second.port}`);
   }
+  const server = async () => {
+    shop.killServer();
+    await shop.startServer().catch(() => undefined);
+  };
+  const other = async () => {
+    second.child.kill('SIGKILL');
+    await startSecond();
+  };
+  return {
+    bases,
+    url: shop.url,
+    faults: {
+      database: async () => shop.database.kill(),
+      server: servers > 1 ? (rnd) => (rnd() < 0.5 ? other() : server()) : server,
+    },
+    settled: async () => undefined,
+    stop: async () => (second.child?.kill('SIGKILL'), shop.stop()),
+  };
+}
+
+/**
+ * Does things wrong to a shop while two people record in it, one after another.
+ * @param place where they record (`bases`), what may befall it by name (`faults`), and when it is itself again (`settled`)
+ * @param strikes names of faults in turn
+ * @param browserKills how often a tablet's browser is killed besides
+ * @returns acknowledged writes, and how many of them were lost, doubled or out of order; how long nobody was answered, ms, fault by fault
+ */
+export async function faultRun(place, { strikes, browserKills = 0, seed = 1, log = () => {} }) {
+  const rnd = random(seed);
+  const { bases } = place;
   const people = async (name) => Promise.all(bases.map((b) => new Hand(b).signIn(name)));
   const healthy = async () => {
     for (;;) {
@@ -162,31 +200,28 @@ export async function killRun({ kills, browserKills = 0, servers = 1, seed = 1, 
     hammer(maud, order, 'maud', (i) => ({ type: 'finding.added', text: `seen ${i}` })),
   ];
   const back = [];
-  const killed = { server: 0, database: 0, browser: 0 };
+  const silent = [];
+  const done = {};
   const pad = browserKills ? await tablet(bases[0], 'Sandbar 21', rnd) : null;
   try {
-    for (let n = 0; n < kills; n++) {
+    for (const [n, name] of strikes.entries()) {
       await wait(150 + rnd() * 500);
+      hands.forEach((h) => h.gap());
       const began = performance.now();
-      if (rnd() < 0.5) {
-        shop.database.kill();
-        killed.database++;
-      } else if (servers > 1 && rnd() < 0.5) {
-        second.child.kill('SIGKILL');
-        killed.server++;
-        await startSecond();
-      } else {
-        shop.killServer();
-        killed.server++;
-        await shop.startServer().catch(() => undefined);
-      }
+      await place.faults[name](rnd);
+      done[name] = (done[name] ?? 0) + 1;
       await healthy();
       back.push(performance.now() - began);
-      if (n % 20 === 19) log(`${n + 1} of ${kills} kills`);
+      // both are answered again
+      const had = hands.map((h) => h.acknowledged.length);
+      for (let i = 0; i < 400 && hands.some((h, k) => h.acknowledged.length <= had[k]); i++) await wait(50);
+      silent.push({ name, ms: Math.max(...hands.map((h) => h.gap())) });
+      await place.settled();
+      if (n % 20 === 19) log(`${n + 1} of ${strikes.length} faults`);
     }
     for (let n = 0; n < browserKills; n++) {
       await pad.kill();
-      killed.browser++;
+      done.browser = (done.browser ?? 0) + 1;
       if (n % 10 === 9) log(`${n + 1} of ${browserKills} browsers`);
     }
     await Promise.all(hands.map((h) => h.end()));
@@ -196,7 +231,7 @@ export async function killRun({ kills, browserKills = 0, servers = 1, seed = 1, 
       (await tor[0].call('GET', `/api/orders/${id}/events`)).json
         .filter((e) => e.by === by && e.body.type === 'finding.added')
         .map((e) => e.body.text);
-    const out = { killed, acknowledged: 0, lost: 0, doubled: 0, disordered: 0, backMs: back };
+    const out = { done, acknowledged: 0, lost: 0, doubled: 0, disordered: 0, backMs: back, silent };
     const compare = (wanted, found) => {
       out.acknowledged += wanted.length;
       out.lost += wanted.filter((w) => !found.includes(w)).length;
@@ -217,15 +252,27 @@ export async function killRun({ kills, browserKills = 0, servers = 1, seed = 1, 
         pad.kept,
         (await texts(pad.order, 'ines')).filter((t) => t.startsWith('tablet ')),
       );
-    const events = (await tor[0].call('GET', `/api/orders/${order}/history.json`)).json.events;
+    const { events } = (await tor[0].call('GET', `/api/orders/${order}/history.json`)).json;
     out.gaps = events.filter((e, i) => e.seq !== i + 1).length;
-    return { ...out, url: shop.url, stop: async () => (second.child?.kill('SIGKILL'), shop.stop()) };
-  } catch (e) {
-    await Promise.allSettled(hands.map((h) => h.end()));
-    second.child?.kill('SIGKILL');
-    await shop.stop();
-    throw e;
+    return { ...out, order };
   } finally {
+    await Promise.allSettled(hands.map((h) => h.end()));
     await pad?.close();
+  }
+}
+
+/**
+ * @param kills how many of servers and database; @param browserKills how many of the browser; @param servers one or two
+ * @returns as `faultRun` does, with the shop, which is to be stopped
+ */
+export async function killRun({ kills, browserKills = 0, servers = 1, seed = 1, log = () => {} }) {
+  const rnd = random(seed);
+  const place = await loneShop(servers);
+  try {
+    const strikes = Array.from({ length: kills }, () => (rnd() < 0.5 ? 'database' : 'server'));
+    return { ...(await faultRun(place, { strikes, browserKills, seed, log })), url: place.url, stop: place.stop };
+  } catch (e) {
+    await place.stop();
+    throw e;
   }
 }

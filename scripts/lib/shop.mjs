@@ -7,7 +7,7 @@ import { root } from './ensure.mjs';
 import { freePort, startMariadb } from './mariadb.mjs';
 
 /** Names a shop's folder with the demo in it: where it is set, a shop begins as a copy of that one, which takes a moment only. */
-const COPY_OF = 'KADRO_SHOP_COPY';
+export const COPY_OF = 'KADRO_SHOP_COPY';
 
 /** Makes a shop with the demo in it, ended cleanly, for others to be copied from. Answers what to put into their environment. */
 export async function makeShopToCopy() {

@@ -8,7 +8,7 @@ import { png } from '../picture';
 import { Client, startShop, type Shop } from '../shop';
 
 interface Run {
-  killed: { server: number; database: number; browser: number };
+  done: Record<string, number>;
   acknowledged: number;
   lost: number;
   doubled: number;
@@ -35,7 +35,7 @@ it.each([
     expect((await checkRecord(db)).problems).toEqual([]);
     await db.close();
     console.log(
-      `kills: ${JSON.stringify(r.killed)}, acknowledged ${r.acknowledged}, lost ${r.lost}, doubled ${r.doubled}, out of order ${r.disordered}`,
+      `kills: ${JSON.stringify(r.done)}, acknowledged ${r.acknowledged}, lost ${r.lost}, doubled ${r.doubled}, out of order ${r.disordered}`,
     );
   },
   240_000,

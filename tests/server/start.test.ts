@@ -74,9 +74,9 @@ describe('npm start', () => {
     expect(await healthy()).toBe(true);
 
     // everything killed at once, as when the machine goes down
-    const { server } = JSON.parse(readFileSync(join(home, 'run.json'), 'utf8'));
+    const { servers } = JSON.parse(readFileSync(join(home, 'run.json'), 'utf8'));
     starter!.kill('SIGKILL');
-    process.kill(server, 'SIGKILL');
+    process.kill(servers[0], 'SIGKILL');
     process.kill(Number(readFileSync(join(home, 'mariadb.pid'), 'utf8')), 'SIGKILL');
     await wait(500);
     await start();
