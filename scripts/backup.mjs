@@ -1,8 +1,8 @@
 // Writes one archive of the whole shop (database with its photographs, and the key to it) while the shop works.
 import { spawnSync } from 'node:child_process';
-import { createHash } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync, chmodSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { basename, join, resolve } from 'node:path';
 import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 import { CannotStart, roomLeft, runningDatabase, startMariadb } from './lib/mariadb.mjs';
 
@@ -13,10 +13,27 @@ function give(up) {
 ensureDebian(['mariadbd', 'mariadb-backup']);
 ensureModules();
 const folder = process.env.KADRO_HOME ?? join(root, '.kadro');
-if (!existsSync(join(folder, 'mariadb/mysql'))) give(`There is no shop in ${folder} to back up.`);
+const clustered = existsSync(join(folder, 'cluster.json'));
+if (!clustered && !existsSync(join(folder, 'mariadb/mysql'))) give(`There is no shop in ${folder} to back up.`);
+if (clustered && !runningDatabase(folder)) give(`The cluster in ${folder} does not run: start it, then back it up.`);
 const stamp = new Date().toISOString().slice(0, 19).replace(/[:T]/g, '-');
 const target = resolve(process.argv[2] ?? `kadro-backup-${stamp}.tar.gz`);
 if (existsSync(target)) give(`${target} is there already: name another file.`);
+
+/** Tells the record that there is an archive, for its owner to see; an older shop has nowhere to write it. */
+async function note(bytes) {
+  const { createConnection } = await import('mysql2/promise');
+  const c = await createConnection({ uri: db.url, timezone: 'Z' });
+  await c
+    .query('INSERT INTO backups (id, at, bytes, file_name) VALUES (?, ?, ?, ?)', [
+      randomUUID(),
+      new Date(),
+      bytes,
+      basename(target).slice(0, 200),
+    ])
+    .catch(() => undefined);
+  c.destroy();
+}
 
 let own = null;
 if (!runningDatabase(folder))
@@ -67,6 +84,7 @@ try {
   spawnSync('mv', [part, target]);
   const hash = createHash('sha256');
   for await (const chunk of createReadStream(target)) hash.update(chunk);
+  await note(statSync(target).size);
   console.log(`${target}: ${(statSync(target).size / 1024 ** 2).toFixed(1)} MB, SHA-256 ${hash.digest('hex')}`);
   console.log('It holds everything, the key to the database too: keep it where nobody else reads it.');
 } catch (e) {

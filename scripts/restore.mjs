@@ -14,7 +14,7 @@ const file = process.argv[2] && resolve(process.argv[2]);
 if (!file) give('Say which archive: npm run restore -- kadro-backup-….tar.gz');
 if (!existsSync(file)) give(`${file} is not there.`);
 const folder = process.env.KADRO_HOME ?? join(root, '.kadro');
-if (existsSync(join(folder, 'mariadb')))
+if (existsSync(join(folder, 'mariadb')) || existsSync(join(folder, 'cluster.json')))
   give(`There is a shop in ${folder} already: nothing was touched. Restore into an empty folder, named by KADRO_HOME.`);
 mkdirSync(folder, { recursive: true });
 ensureDebian(['mariadbd']);

@@ -45,8 +45,6 @@ try {
 const first = !existsSync(join(folder, 'database.json')) && !process.env.KADRO_DATABASE_URL;
 const clustered = existsSync(join(folder, 'cluster.json'));
 if (nodes && process.env.KADRO_DATABASE_URL) give('KADRO_DATABASE_URL names a database that is there already: leave out --cluster.');
-if (nodes && !clustered && existsSync(join(folder, 'mariadb')))
-  give(`The shop in ${folder} is on one database: choose another folder for a cluster with KADRO_HOME, and restore a backup into it.`);
 if (!nodes && clustered && !process.env.KADRO_DATABASE_URL)
   give(
     `The shop in ${folder} is on a cluster: npm start -- --cluster ${JSON.parse(readFileSync(join(folder, 'cluster.json'), 'utf8')).nodes}`,
@@ -119,7 +117,14 @@ async function holdRecord() {
     return { url: database.url, ports: [wanted], stop: database.stop };
   }
   await endNodes(folder);
-  console.log(first ? `First start: making ${nodes} databases that hold the same record ...` : `Starting ${nodes} databases ...`);
+  await endLeftover(folder);
+  console.log(
+    first
+      ? `First start: making ${nodes} databases that hold the same record ...`
+      : clustered
+        ? `Starting ${nodes} databases ...`
+        : `The shop in ${folder} moves onto ${nodes} databases ...`,
+  );
   const cluster = await startCluster(folder, {
     nodes,
     onFall: (n) => console.error(`Node ${n} stopped and is started again; the others go on, and nothing acknowledged is lost.`),
@@ -151,7 +156,7 @@ const env = {
   KADRO_DATABASE_URL: record.url,
   KADRO_HOST: several ? '127.0.0.1' : host,
   KADRO_HOME: folder,
-  ...(several ? { KADRO_PROXY: '1' } : {}),
+  ...(several ? { KADRO_PROXY: '1', KADRO_NODES: String(nodes) } : {}),
   ...(empty ? { KADRO_OWNER_PASSWORD: ownerPassword } : { KADRO_DEMO: '1', KADRO_STAND_INS: '1' }),
 };
 

@@ -24,6 +24,7 @@ import { moneyRoutes } from './http/money';
 import { monthRoutes } from './http/month';
 import { ownersPageRoutes } from './http/owners-page';
 import { supplyRoutes } from './http/supply';
+import { systemRoutes } from './http/system';
 import { weekRoutes } from './http/week';
 import { Errands, type Outside } from './outside/errands';
 import { Stream } from './http/stream';
@@ -45,6 +46,7 @@ export const ROUTES: Route[] = [
   ...proposalRoutes,
   ...ownFoundRoutes,
   ...shopRoutes,
+  ...systemRoutes,
   ...weekRoutes,
   ...supplyRoutes,
   ...messageRoutes,

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
 import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
@@ -13,6 +14,8 @@ import { migrate } from './store/migrate';
 import { indexAgain, listFloor } from './store/orders';
 import { addPerson, forgetSessions } from './store/people';
 import { bringSettings } from './store/settings';
+import { forgetServers, sayAlive, sayGone, SAYS_S } from './store/system';
+import { VERSION } from './version';
 import { standInsFor } from './stand-ins/outside';
 import { whyNot } from './why-not';
 import { inlineWorkers } from './work/inline';
@@ -112,15 +115,22 @@ server.listen(port, host, () => {
   void Promise.all([workers.run('checkSheet', { text: '' }), listFloor(shop, workers)]).catch(() => undefined);
 });
 
-const forget = () => void Promise.all([forgetAnswers(shop), forgetHits(shop), forgetSessions(shop)]).catch(() => undefined);
+const forget = () =>
+  void Promise.all([forgetAnswers(shop), forgetHits(shop), forgetSessions(shop), forgetServers(shop)]).catch(() => undefined);
 forget();
 const cleaning = setInterval(forget, 3600_000);
+const [me, since] = [randomUUID(), new Date()];
+const alive = () => void sayAlive(shop, me, VERSION, since).catch(() => undefined);
+alive();
+const saying = setInterval(alive, SAYS_S * 1000);
 
 function stop(): void {
   clearInterval(cleaning);
+  clearInterval(saying);
   served.services.errands.end();
   served.stream.close();
-  server.close(() => void Promise.all([shop.close(), workers.close()]).finally(() => process.exit(0)));
+  const gone = sayGone(shop, me).catch(() => undefined);
+  server.close(() => void gone.then(() => Promise.all([shop.close(), workers.close()])).finally(() => process.exit(0)));
   server.closeAllConnections();
   setTimeout(() => process.exit(0), 3000).unref();
 }

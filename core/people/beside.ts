@@ -10,6 +10,7 @@ export const BESIDES = {
   'sheets.import': ['lead', 'owner'],
   'settings.change': ['lead', 'owner'],
   'people.change': ['owner'],
+  'system.see': ['owner'],
 } as const satisfies Record<string, readonly Role[]>;
 
 export type Beside = keyof typeof BESIDES;

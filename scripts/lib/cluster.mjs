@@ -1,10 +1,10 @@
 // Several MariaDB nodes that hold the same record (Galera), on loopback addresses of their own: each is started again when it falls.
 import { spawn, spawnSync } from 'node:child_process';
 import { randomInt } from 'node:crypto';
-import { cpSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { alive, asRoot, begin, bin, CannotStart, install, LEAST_ROOM, roomLeft, wait } from './mariadb.mjs';
+import { alive, asRoot, begin, bin, CannotStart, install, LEAST_ROOM, roomLeft, RUN_FILE, wait } from './mariadb.mjs';
 
 /** Where Debian's galera-4 has it. */
 const PROVIDER = '/usr/lib/galera/libgalera_smm.so';
@@ -28,6 +28,16 @@ const lastError = ({ home }) =>
     .at(-1)
     ?.replace(/^.*\[ERROR\]\s*/, '')
     .slice(0, 300) ?? `see mariadb.log in ${home}`;
+
+/** From where the nodes of a cluster on this machine are asked. */
+const NODES = '127.%';
+
+/** Lets a node copy all of the record from another one. */
+async function addCopier(c, password) {
+  await c.query(`CREATE USER IF NOT EXISTS 'sst'@'localhost' IDENTIFIED BY '${password}'`);
+  await c.query(`ALTER USER 'sst'@'localhost' IDENTIFIED BY '${password}'`);
+  await c.query("GRANT RELOAD, PROCESS, LOCK TABLES, BINLOG MONITOR, REPLICATION CLIENT ON *.* TO 'sst'@'localhost'");
+}
 
 /** A node's place in the cluster, as its own file says it. */
 function graOf(data) {
@@ -138,6 +148,14 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     mkdirSync(node.data, { recursive: true });
     const log = openSync(join(node.home, 'mariadb.log'), 'a');
     const child = spawn(bin('mariadbd'), args, { stdio: ['ignore', log, log], detached: true });
+    try {
+      writeFileSync(
+        join(node.home, RUN_FILE),
+        JSON.stringify({ pid: child.pid, host: node.address, port: PORT, socket: node.socket, data: node.data }),
+      );
+    } catch {
+      // a full disk: other commands do not find it until there is room
+    }
     node.child = child;
     node.joining = true;
     node.silent = 0;
@@ -213,18 +231,27 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       return true;
     });
 
+  const asRootOf = async (node, sql) => {
+    const c = await createConnection({ socketPath: node.socket, user: 'root', password: secret(), connectTimeout: ANSWER_MS });
+    try {
+      if (typeof sql === 'function') return await sql(c);
+      return (await c.query({ sql, timeout: ANSWER_MS }))[0];
+    } finally {
+      c.destroy();
+    }
+  };
+
   const [first] = nodes;
   try {
+    // a shop that stood on one database, or was restored: what it holds becomes the first node's
+    const lone = join(folder, 'mariadb');
+    if (existsSync(join(lone, 'mysql')) && !existsSync(first.data)) renameSync(lone, first.data);
     if (!existsSync(secretFile)) {
       // one node is made whole, and the others are copies of it
       install(first.home, first.data, join(first.home, 'tmp'));
       launch(first, true);
       await until('The first node did not start', () =>
-        begin(first.socket, '127.%', secretFile, async (c, password) => {
-          await c.query(`CREATE USER IF NOT EXISTS 'sst'@'localhost' IDENTIFIED BY '${password}'`);
-          await c.query(`ALTER USER 'sst'@'localhost' IDENTIFIED BY '${password}'`);
-          await c.query("GRANT RELOAD, PROCESS, LOCK TABLES, BINLOG MONITOR, REPLICATION CLIENT ON *.* TO 'sst'@'localhost'");
-        }).then(
+        begin(first.socket, NODES, secretFile, addCopier).then(
           () => true,
           () => false,
         ),
@@ -248,6 +275,15 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       if (existsSync(file)) writeFileSync(file, readFileSync(file, 'utf8').replace(/safe_to_bootstrap:\s*\d/, 'safe_to_bootstrap: 1'));
     }
     launch(last, true);
+    // one that was alone before lets in neither a copier nor who asks at another address
+    await until('The first node did not start', () =>
+      asRootOf(last, async (c) => {
+        await addCopier(c, secret());
+        await c.query(`CREATE USER IF NOT EXISTS 'kadro'@'${NODES}' IDENTIFIED BY '${secret()}'`);
+        await c.query(`GRANT ALL ON kadro.* TO 'kadro'@'${NODES}'`);
+        return true;
+      }).catch(() => false),
+    );
     await joined(last);
     for (const node of nodes) if (node !== last) launch(node);
     await Promise.all(nodes.map(joined));
@@ -276,14 +312,6 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
         const far = nodes.map((node, i) => ({ node, at: states[i]?.at ?? -1 })).sort((a, b) => b.at - a.at)[0];
         if (far.at >= 0) await asRootOf(far.node, "SET GLOBAL wsrep_provider_options = 'pc.bootstrap=YES'").catch(() => undefined);
       }
-    }
-  };
-  const asRootOf = async (node, sql) => {
-    const c = await createConnection({ socketPath: node.socket, user: 'root', password: secret(), connectTimeout: ANSWER_MS });
-    try {
-      return (await c.query({ sql, timeout: ANSWER_MS }))[0];
-    } finally {
-      c.destroy();
     }
   };
   void watch();

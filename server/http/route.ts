@@ -74,6 +74,8 @@ const PARAMS: Record<string, RegExp> = {
   kit: /^[a-z0-9-]{1,60}$/,
   device: /^[a-z0-9-]{1,60}$/,
   item: /^[a-z0-9-]{1,60}$/,
+  // one of a person’s sessions
+  session: /^(others|[0-9a-f]{24})$/,
   // a calendar by the secret in its address
   secret: /^[A-Za-z0-9_-]{43}\.ics$/,
   // an owner’s page by the secret in its address

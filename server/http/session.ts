@@ -1,4 +1,4 @@
-import type { RequestHandler, Response } from 'express';
+import type { Request, RequestHandler, Response } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { z } from 'zod';
 import { CodeSignIn, normalName, Password, Person, SignIn } from '#model/person';
@@ -82,9 +82,9 @@ export const guessLimit = (shop: Shop): RequestHandler =>
     },
   });
 
-const begin = async (res: Response, secure: boolean, shop: Shop, person: Person): Promise<Person> => {
-  const { token, expires } = await beginSession(shop, person.id);
-  res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', expires, secure });
+const begin = async (req: Request, res: Response, shop: Shop, person: Person): Promise<Person> => {
+  const { token, expires } = await beginSession(shop, person.id, { agent: req.headers['user-agent'], address: req.ip });
+  res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', expires, secure: req.secure });
   return person;
 };
 
@@ -107,7 +107,7 @@ export const sessionRoutes = [
     handle: async ({ body, req, res }, { shop }) => {
       const person = await checkPassword(shop, body.name, body.password);
       if (!person) throw new Problem(401, 'Not signed in', 'That name and password do not go together.');
-      return begin(res, req.secure, shop, person);
+      return begin(req, res, shop, person);
     },
   }),
   route({
@@ -120,7 +120,7 @@ export const sessionRoutes = [
     handle: async ({ body, req, res }, { shop }) => {
       const person = await useCode(shop, body.name, body.code, body.password);
       if (!person) throw new Problem(401, 'Not signed in', 'That code is wrong, used, or too old: ask the owner for a new one.');
-      return begin(res, req.secure, shop, person);
+      return begin(req, res, shop, person);
     },
   }),
   route({

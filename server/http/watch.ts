@@ -2,14 +2,20 @@ import { randomBytes } from 'node:crypto';
 import type { RequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { Counter, Gauge, Histogram, Registry } from 'prom-client';
+import type { SystemState } from '#model/system';
+import { VERSION } from '../version';
 import type { Shop } from '../store/db';
 import { nodeState } from '../store/node';
 import { tries } from '../store/tries';
 
+/** Of so many answers the owner is told how long they took. */
+const LATELY = 2000;
 /** Answers that took longer than this are in the log, ms. */
 const SLOW_MS = 2000;
 /** Where the counts of a histogram are kept apart, seconds: about what a screen, a command and a computation are asked to take. */
 const BUCKETS = [0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 5, 10];
+
+const ASKS: ReadonlySet<string> = new Set(['/api/live', '/api/ready', '/api/health', '/api/metrics', '/api/system', 'none']);
 
 /** An id that somebody in front gave, if it is one that can be read out. */
 const given = (header: unknown): string | null => (typeof header === 'string' && /^[\w-]{4,64}$/.test(header) ? header : null);
@@ -28,11 +34,16 @@ export class Watch {
   private readonly seconds: Histogram<'method' | 'route' | 'status'>;
   private readonly faults: Counter;
   private readonly open: Gauge;
+  private readonly since = new Date();
+  /** how long the last answers took, ms, round and round */
+  private readonly took: number[] = [];
+  private answered = 0;
+  private faultCount = 0;
 
   constructor(
     private readonly log: Logger,
     shop: Shop,
-    streams: () => number,
+    private readonly streams: () => number,
     waiting: () => number,
   ) {
     this.registry.setContentType(Registry.OPENMETRICS_CONTENT_TYPE);
@@ -94,7 +105,12 @@ export class Watch {
       const route = String((req.route as { path?: unknown } | undefined)?.path ?? 'none');
       if (route === '/api/stream') return;
       this.seconds.observe({ method: req.method, route, status: `${Math.floor(res.statusCode / 100)}xx` }, ms / 1000);
-      if (res.statusCode === 500) this.faults.inc();
+      if (res.statusCode === 500) {
+        this.faults.inc();
+        this.faultCount++;
+      }
+      // what asks how well it is does not count as work
+      if (!ASKS.has(route)) this.took[this.answered++ % LATELY] = ms;
       if (ms > SLOW_MS)
         this.log.info(
           { request: res.locals.request as string, method: req.method, path: req.path, status: res.statusCode, ms: Math.round(ms) },
@@ -103,6 +119,21 @@ export class Watch {
     });
     next();
   };
+
+  /** How this server did lately. */
+  lately(): SystemState['server'] {
+    const sorted = [...this.took].sort((a, b) => a - b);
+    const at = (share: number) => sorted[Math.floor(sorted.length * share)] ?? null;
+    return {
+      version: VERSION,
+      since: this.since.toISOString(),
+      answered: sorted.length,
+      medianMs: at(0.5),
+      p95Ms: at(0.95),
+      faults: this.faultCount,
+      screens: this.streams(),
+    };
+  }
 
   /** All counts in the OpenMetrics text format. */
   async text(): Promise<{ type: string; text: string }> {

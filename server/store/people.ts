@@ -1,6 +1,7 @@
 import { createHash, randomBytes, randomInt } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import type { PersonInShop, Person, Role } from '#model/person';
+import type { OpenSession } from '#model/system';
 import { row, rows, run, transact, type Shop, type Store, type Tx } from './db';
 
 const SESSION_DAYS = 14;
@@ -32,7 +33,7 @@ const logRights = (s: Store, by: string, person: string, says: string) =>
 
 /** What was changed of who may do what, the newest first. */
 export const readRights = (s: Store, most = 200): Promise<RightsLine[]> =>
-  rows<RightsLine>(s, `SELECT at, by_person \`by\`, person, says FROM rights_log ORDER BY id DESC LIMIT ${most}`);
+  rows<RightsLine>(s, `SELECT at, by_person \`by\`, person, says FROM rights_log ORDER BY at DESC, id DESC LIMIT ${most}`);
 
 /** Adds a person; false when the name is taken. */
 export async function addPerson(s: Store, p: { id: string; name: string; role: Role; password: string }, by = 'kadro'): Promise<boolean> {
@@ -161,19 +162,82 @@ export async function useCode(shop: Shop, name: string, code: string, password: 
 }
 
 /** Begins a session and answers its secret token; only the token's hash is stored. */
-export async function beginSession(s: Store, person: string): Promise<{ token: string; expires: Date }> {
+/** What a browser says it is, as far as its person wants to know. */
+export const deviceOf = (agent: string | undefined): OpenSession['device'] =>
+  !agent ? 'unknown' : /iPad|Tablet|Android(?!.*Mobile)/i.test(agent) ? 'tablet' : /Mobi/i.test(agent) ? 'telephone' : 'computer';
+
+export async function beginSession(
+  s: Store,
+  person: string,
+  from: { agent?: string | undefined; address?: string | undefined } = {},
+): Promise<{ token: string; expires: Date }> {
   const token = randomBytes(32).toString('base64url');
-  const expires = new Date(Date.now() + SESSION_DAYS * 86400_000);
-  await run(s, 'INSERT INTO sessions (token_hash, person, expires_at) VALUES (?, ?, ?)', [tokenHash(token), person, expires]);
+  const now = new Date();
+  const expires = new Date(now.getTime() + SESSION_DAYS * 86400_000);
+  await run(s, 'INSERT INTO sessions (token_hash, person, expires_at, begun_at, seen_at, device, address) VALUES (?, ?, ?, ?, ?, ?, ?)', [
+    tokenHash(token),
+    person,
+    expires,
+    now,
+    now,
+    deviceOf(from.agent),
+    from.address?.slice(0, 45) ?? null,
+  ]);
   return { token, expires };
 }
 
-export const findSession = (s: Store, token: string): Promise<Person | null> =>
-  row<Person>(
+/** A session is noted as seen this often at most, minutes. */
+const SEEN_MIN = 5;
+
+export async function findSession(s: Store, token: string): Promise<Person | null> {
+  const hashed = tokenHash(token);
+  const now = new Date();
+  const found = await row<Person & { seen_at: Date | null }>(
     s,
-    'SELECT p.id, p.name, p.role FROM sessions s JOIN people p ON p.id = s.person WHERE s.token_hash = ? AND s.expires_at > ? AND p.ended_at IS NULL',
-    [tokenHash(token), new Date()],
+    'SELECT p.id, p.name, p.role, s.seen_at FROM sessions s JOIN people p ON p.id = s.person WHERE s.token_hash = ? AND s.expires_at > ? AND p.ended_at IS NULL',
+    [hashed, now],
   );
+  if (!found) return null;
+  if ((found.seen_at?.getTime() ?? 0) < now.getTime() - SEEN_MIN * 60_000)
+    // nobody waits for that, and it may fail
+    void run(s, 'UPDATE sessions SET seen_at = ? WHERE token_hash = ?', [now, hashed]).catch(() => undefined);
+  return { id: found.id, name: found.name, role: found.role };
+}
+
+/** A session as it is named to its person: enough of its hash to tell it from others, and of no use to get in. */
+const sessionName = (hashed: string): string => hashed.slice(0, 24);
+
+/** Where a person is signed in, the newest first. */
+export async function sessionsOf(s: Store, person: string, token: string): Promise<OpenSession[]> {
+  const found = await rows<{
+    token_hash: string;
+    device: OpenSession['device'] | null;
+    address: string | null;
+    begun_at: Date | null;
+    seen_at: Date | null;
+  }>(s, 'SELECT token_hash, device, address, begun_at, seen_at FROM sessions WHERE person = ? AND expires_at > ? ORDER BY seen_at DESC', [
+    person,
+    new Date(),
+  ]);
+  const mine = tokenHash(token);
+  return found.map((r) => ({
+    id: sessionName(r.token_hash),
+    device: r.device ?? 'unknown',
+    address: r.address,
+    begunAt: r.begun_at?.toISOString() ?? null,
+    seenAt: r.seen_at?.toISOString() ?? null,
+    here: r.token_hash === mine,
+  }));
+}
+
+/** Ends one of a person’s sessions by its name, or with `others` all but the one that asks; answers how many. */
+export async function endSessionOf(s: Store, person: string, name: string, token: string): Promise<number> {
+  const r =
+    name === 'others'
+      ? await run(s, 'DELETE FROM sessions WHERE person = ? AND token_hash <> ?', [person, tokenHash(token)])
+      : await run(s, 'DELETE FROM sessions WHERE person = ? AND LEFT(token_hash, 24) = ?', [person, name]);
+  return r.affectedRows;
+}
 
 /** Of these tokens, those whose session is still good. */
 export async function stillSignedIn(s: Store, tokens: readonly string[]): Promise<Set<string>> {

@@ -13,6 +13,7 @@ import type { Week } from '#core/shop/week';
 import type { Supply } from '#core/supply/allocate';
 import type { OwnerMessage } from '#model/message';
 import type { Purchase, SupplierAnswer } from '#model/supply';
+import type { OpenSession, SystemState } from '#model/system';
 import type { OrderEvent } from '#core/events/record';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
@@ -226,6 +227,8 @@ export const queries = {
   },
   about: { queryKey: ['about'], queryFn: () => kept<{ standIns: boolean; demo: boolean }>('/api/about'), staleTime: Infinity },
   ownerLinks: (order: string) => ({ queryKey: ['owner-links', order], queryFn: () => call<OwnerLink[]>(`/api/orders/${order}/links`) }),
+  system: { queryKey: ['system'], queryFn: () => call<SystemState>('/api/system'), refetchInterval: 15_000 },
+  sessions: { queryKey: ['sessions'], queryFn: () => call<OpenSession[]>('/api/session/all') },
   rights: { queryKey: ['rights'], queryFn: () => call<{ at: string; by: string; person: string; says: string }[]>('/api/rights') },
   order: (id: string) => ({ queryKey: ['order', id], queryFn: () => kept<Dossier>(`/api/orders/${id}`, withDefaults) }),
   events: (id: string) => ({

@@ -9,6 +9,7 @@ import { usePerson } from '../app/context';
 import { Act, Choice, Entry, Labelled } from '../app/ui';
 import { H3 } from '../order/Station';
 import { Table } from '../sheets/Table';
+import { Sessions } from './Sessions';
 
 const ROLE: Record<Role, string> = { installer: 'installer', desk: 'front desk', lead: 'lead', owner: 'owner' };
 const roles = Object.entries(ROLE).map(([r, w]) => (
@@ -36,6 +37,7 @@ export function People({ mayChange }: { mayChange: boolean }) {
         </chakra.div>
       )}
       <OwnPassword />
+      <Sessions />
       {mayChange && <AddPerson />}
       {gone.length > 0 && (
         <>

@@ -11,6 +11,7 @@ import { PriceBook } from './PriceBook';
 import { People } from './People';
 import { ChoiceSetting, FigureSetting, WordSetting } from './Setting';
 import { Stock } from './Stock';
+import { System } from './System';
 import { FIGURE_SUBJECTS, PROMISE_CHANCE } from './subjects';
 import { WeekSettings } from './WeekSettings';
 
@@ -23,6 +24,7 @@ const SUBJECTS = [
   ['messages', 'Messages', 'What owners of units are told without being called, in the words of the shop.'],
   ['wire', 'Wire', 'The wire that is cut here, and how it may be guarded.'],
   ['stock', 'Stock', 'Spools and offcuts, from which the cut list of each unit is laid out with the least waste.'],
+  ['system', 'System', 'How the machines that hold the shop’s record do.'],
 ] as const;
 
 const SubjectLink = chakra(NavLink, {
@@ -55,7 +57,7 @@ export function Shop() {
         <chakra.h1 fontSize="26px" mb="10px" px="12px">
           Shop
         </chakra.h1>
-        {SUBJECTS.map(([id, word]) => (
+        {SUBJECTS.filter(([id]) => id !== 'system' || may(person.role, 'system.see')).map(([id, word]) => (
           <SubjectLink key={id} to={`/shop/${id}`} className={id === subject ? 'active' : undefined}>
             {word}
           </SubjectLink>
@@ -65,7 +67,7 @@ export function Shop() {
         <chakra.h2 fontSize="22px">{name}</chakra.h2>
         <chakra.p color="quiet" mb="12px">
           {says}
-          {locked && subject !== 'people' && subject !== 'month' && ` ${whoMay('settings.change')}`}
+          {locked && subject !== 'people' && subject !== 'month' && subject !== 'system' && ` ${whoMay('settings.change')}`}
         </chakra.p>
         <chakra.div maxW="900px">
           {subject === 'people' && <People mayChange={may(person.role, 'people.change')} />}
@@ -76,6 +78,7 @@ export function Shop() {
             </>
           )}
           {subject === 'month' && <Month />}
+          {subject === 'system' && (may(person.role, 'system.see') ? <System /> : <p>{whoMay('system.see')}</p>)}
           {subject === 'messages' && <Messages locked={locked} />}
           {subject === 'stock' && <Stock locked={locked} />}
           {subject === 'house' && (
