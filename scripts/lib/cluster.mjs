@@ -4,7 +4,7 @@ import { randomInt } from 'node:crypto';
 import { cpSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { alive, asRoot, begin, bin, CannotStart, install, LEAST_ROOM, roomLeft, RUN_FILE, wait } from './mariadb.mjs';
+import { alive, asRoot, begin, bin, CannotStart, freePort, install, LEAST_ROOM, roomLeft, RUN_FILE, wait } from './mariadb.mjs';
 
 /** Where Debian's galera-4 has it. */
 const PROVIDER = '/usr/lib/galera/libgalera_smm.so';
@@ -17,6 +17,10 @@ const ANSWER_MS = 4000;
 const SILENT = 5;
 /** So many looks in a row at which no living node has the quorum, and the one that has most is told to go on. */
 const NO_QUORUM = 5;
+/** The others agree on who is left within this, or will not, ms. */
+const AGREE_MS = 15_000;
+/** So many looks in a row at which a node is none of the others', though they have their quorum. */
+const APART = 20;
 /** A node that ends so often before it is one of the cluster will not become one. */
 const MOST_FALLS = 8;
 
@@ -66,12 +70,15 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
   const { createConnection } = await import('mysql2/promise');
   let stopping = false;
 
+  const copyPorts = [];
+  while (copyPorts.length < count) copyPorts.push(await freePort());
   const nodes = addresses.map((address, i) => {
     const home = join(folder, `node-${i + 1}`);
     mkdirSync(join(home, 'tmp'), { recursive: true });
     return {
       n: i + 1,
       address,
+      copyPort: copyPorts[i],
       home,
       data: join(home, 'mariadb'),
       socket: join(tmpdir(), `kadro-${plan.range.slice(4).replace('.', '-')}-${i + 1}.sock`),
@@ -79,6 +86,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       /** since it was last one of the cluster */
       falls: 0,
       joining: false,
+      apart: 0,
       silent: 0,
       /** somebody wants it down: it is not started again by itself */
       held: false,
@@ -114,7 +122,14 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       // a node that says nothing for two seconds is left out
       'wsrep-provider-options': `"gmcast.listen_addr=tcp://${node.address}:4567;ist.recv_addr=${node.address}:4568;gcache.size=64M;evs.keepalive_period=PT0.5S;evs.inactive_check_period=PT0.5S;evs.suspect_timeout=PT2S;evs.inactive_timeout=PT5S"`,
       'wsrep-sst-method': 'mariabackup',
-      'wsrep-sst-receive-address': `${node.address}:4444`,
+      // who copies to another is held up meanwhile: rather the last one, where people are not sent
+      'wsrep-sst-donor': `${addresses
+        .map((_a, i) => `node-${i + 1}`)
+        .filter((_n, i) => i + 1 !== node.n)
+        .reverse()
+        .join(',')},`,
+      // who is copied to listens on all addresses of a machine: no two on one port
+      'wsrep-sst-receive-address': `${node.address}:${node.copyPort}`,
       ...(existsSync(secretFile) ? { 'wsrep-sst-auth': `sst:${secret()}` } : {}),
     };
     // it holds the key
@@ -166,11 +181,20 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       setTimeout(() => node.child === child && again(node), restartMs);
     });
   };
-  /** Starts a node anew that fell out of a cluster at work. */
+  /**
+   * Starts a node anew that fell. While the others are at work it waits until they have agreed to go on without it, and comes back as
+   * somebody new: one that knocks while they are at that, or as whom it was, makes them begin again, and lose their quorum over it.
+   */
   const again = async (node) => {
-    // as whom it was in the cluster it must not come back while the others go on: they would begin their quorum anew
-    if ((await Promise.all(nodes.map((n) => (n === node ? null : stateOf(n))))).some((s) => s?.primary))
-      rmSync(join(node.data, 'gvwstate.dat'), { force: true });
+    for (const t = Date.now(); Date.now() - t < AGREE_MS && !stopping && !node.held; await wait(300)) {
+      const others = (await Promise.all(nodes.map((n) => (n === node ? null : stateOf(n))))).filter(Boolean);
+      // all are down, and as whom they were they find one another
+      if (!others.length) break;
+      if (others.every((s) => s.primary && s.size <= others.length)) {
+        rmSync(join(node.data, 'gvwstate.dat'), { force: true });
+        break;
+      }
+    }
     if (!stopping && !node.held && !runs(node)) launch(node);
   };
   const runs = (node) => node.child !== null && node.child.exitCode === null && !node.child.signalCode;
@@ -285,8 +309,12 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       }).catch(() => false),
     );
     await joined(last);
-    for (const node of nodes) if (node !== last) launch(node);
-    await Promise.all(nodes.map(joined));
+    // one after another: a node gives to one at a time
+    for (const node of nodes) {
+      if (node === last) continue;
+      launch(node);
+      await joined(node);
+    }
   } catch (e) {
     stopping = true;
     await Promise.all(nodes.map(end));
@@ -301,6 +329,9 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       const states = await Promise.all(nodes.map(stateOf));
       nodes.forEach((node, i) => {
         if (states[i]) node.joining = false;
+        // one that lets people in but came to nothing with the others begins again
+        node.apart = states[i] && !states[i].ready && states.some((s) => s?.primary) ? node.apart + 1 : 0;
+        if (node.apart > APART) node.child.kill('SIGKILL');
         if (states[i] || !runs(node) || node.held) node.silent = 0;
         // one that copies all of the record says nothing meanwhile
         else if (++node.silent > (node.joining ? JOIN_MS / ASK_MS : SILENT)) node.child.kill('SIGKILL');

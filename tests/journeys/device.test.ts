@@ -1,6 +1,6 @@
 import type { HTTPRequest, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { eventsOf, fill, go, idOf, leave, open, openRoom, press, sees, type Room } from './hand';
+import { eventsOf, fill, go, idOf, leave, open, openRoom, press, sees, TABLET, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -214,5 +214,31 @@ describe('people and their rights', () => {
     await sees(tor, 'Sign in to the shop');
     await press(page, 'Let in again', '[data-person=tor]');
     await sees(page, 'access given again');
+  });
+  it('an owner sees how the machines do, and signs out where they left themselves signed in', async () => {
+    const page = await room.person('oda');
+    const left = await room.person('oda', TABLET);
+    await go(page, '/shop/system');
+    // a demo that nobody backed up: said first, with what to do; the rest is well
+    await sees(page, 'wants a look');
+    const lines = await page.$$eval('[data-well]', (l) => l.map((e) => (e as HTMLElement).innerText.replace(/\s+/g, ' ')));
+    expect(lines).toHaveLength(6);
+    expect(lines[0]).toMatch(/Backup None was ever written\. None is needed of a demo\./);
+    expect(lines.join('\n')).toMatch(/The record \d+ orders, [\d,]+ events and \d+ pictures?, on one database\./);
+    await go(page, '/shop/people');
+    await sees(page, 'Where you are signed in');
+    const others = () =>
+      page.$$eval('[aria-label="Where you are signed in"] button', (l) => l.filter((e) => e.innerText.trim() === 'Sign out there').length);
+    await expect.poll(others).toBeGreaterThan(0);
+    for (let n = await others(); n; n = await others()) {
+      await press(page, 'Sign out there', '[aria-label="Where you are signed in"]');
+      await expect.poll(others).toBeLessThan(n);
+    }
+    await left.reload();
+    await sees(left, 'Sign in to the shop');
+    // who is no owner is told whose it is
+    const maud = await room.person('maud');
+    await go(maud, '/shop/system');
+    await sees(maud, 'This is for the owner.');
   });
 });

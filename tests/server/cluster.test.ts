@@ -1,10 +1,18 @@
+import { execFile } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
 import { afterAll, beforeAll, expect, it } from 'vitest';
+import type { SystemState } from '#model/system';
 import { checkRecord } from '#server/store/check-record';
-import { openShop } from '#server/store/db';
+import { openShop, rows } from '#server/store/db';
 // @ts-expect-error plain JavaScript shared with the command that tries a cluster
 import { clusterPlace } from '../../scripts/lib/cluster-shop.mjs';
 // @ts-expect-error plain JavaScript shared with the command that tries a cluster
 import { faultRun } from '../../scripts/lib/kills.mjs';
+// @ts-expect-error plain JavaScript shared with the start command
+import { startMariadb } from '../../scripts/lib/mariadb.mjs';
 import { Client } from '../shop';
 
 interface Node {
@@ -13,7 +21,7 @@ interface Node {
   state(): Promise<{ ready: boolean; size: number } | null>;
 }
 interface Place {
-  shop: { base: string; bases: string[]; cluster: { nodes: Node[] } };
+  shop: { base: string; folder: string; bases: string[]; cluster: { nodes: Node[] } };
   stop(): Promise<void>;
 }
 interface Run {
@@ -79,3 +87,39 @@ it('nothing acknowledged is lost or doubled while nodes, a server and the proxy 
   }
   expect(new Set(counts.map(String)).size).toBe(1);
 }, 600_000);
+
+it('a copy is taken from a standby while people work, and stands alone elsewhere with all that was acknowledged', async () => {
+  const { folder, base } = place.shop;
+  const tor = await new Client(base).signIn('tor');
+  const { id, version } = await tor.order('Greenway 36');
+  expect((await tor.record(id, version, { type: 'finding.added', text: 'before the copy' }, {}, true)).status).toBe(200);
+  const away = mkdtempSync(join(tmpdir(), 'kadro-away-'));
+  const archive = join(away, 'shop.tar.gz');
+  const npm = (script: string, home: string, ...args: string[]) =>
+    promisify(execFile)(process.execPath, [`scripts/${script}.mjs`, ...args], { env: { ...process.env, KADRO_HOME: home } });
+  try {
+    expect((await npm('backup', folder, archive)).stdout).toContain('SHA-256');
+    // its owner sees that there is one, and that three hold the record
+    const { body } = await (await new Client(base).signIn('oda')).call<SystemState>('GET', '/api/system');
+    expect(body).toMatchObject({ database: { ready: true, nodes: 3, nodesWanted: 3 }, backup: { file: 'shop.tar.gz' } });
+    expect(body.servers.length).toBeGreaterThanOrEqual(2);
+    expect((await tor.call('GET', '/api/system')).status).toBe(403);
+    const home = join(away, 'shop');
+    expect((await npm('restore', home, archive)).stdout).toMatch(/every hash|orders/);
+    const alone = (await startMariadb(home, { fast: true })) as { url: string; stop(): Promise<void> };
+    const db = openShop('shop', alone.url);
+    try {
+      const found = await rows<{ body: string }>(db, 'SELECT body FROM order_events WHERE order_id = ? ORDER BY seq DESC LIMIT 1', [id]);
+      expect(found[0]!.body).toContain('before the copy');
+    } finally {
+      await db.close();
+      await alone.stop();
+    }
+    // over a cluster nothing is restored
+    await expect(npm('restore', folder, archive)).rejects.toMatchObject({
+      stderr: expect.stringContaining('nothing was touched') as string,
+    });
+  } finally {
+    rmSync(away, { recursive: true, force: true });
+  }
+}, 300_000);

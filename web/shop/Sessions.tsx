@@ -12,7 +12,9 @@ const DEVICE: Record<OpenSession['device'], string> = {
   telephone: 'A telephone',
   unknown: 'A device',
 };
-const when = (iso: string | null): string => (iso ? format(new Date(iso), 'd MMM HH:mm') : 'not noted');
+const when = (iso: string): string => format(new Date(iso), 'd MMM HH:mm');
+/** What was begun with an older version of Kadro has no times. */
+const since = (s: OpenSession): string => (s.begunAt ? `since ${when(s.begunAt)}` : 'since before that was noted');
 
 /** Where somebody is signed in, to be ended one by one: a tablet that was left somewhere, a machine of another shop. */
 export function Sessions() {
@@ -42,16 +44,13 @@ export function Sessions() {
               {DEVICE[s.device]}
               {s.here && ', this one'}
             </b>
-            {s.address && ` at ${s.address}`}, since {when(s.begunAt)}, last seen {when(s.seenAt)}
+            {s.address && ` at ${s.address}`}, {since(s)}
+            {s.seenAt && `, last seen ${when(s.seenAt)}`}
           </span>
           {s.here ? (
             <span />
           ) : (
-            <Act
-              onClick={() => end.mutate(s.id)}
-              disabled={end.isPending}
-              aria-label={`Sign out there: ${DEVICE[s.device]} since ${when(s.begunAt)}`}
-            >
+            <Act onClick={() => end.mutate(s.id)} disabled={end.isPending} aria-label={`Sign out there: ${DEVICE[s.device]}, ${since(s)}`}>
               Sign out there
             </Act>
           )}

@@ -1,5 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
+import { format } from 'date-fns';
 import { howWell } from '#core/system/well';
 import { worst } from '#core/verdict';
 import { queries } from '../app/api';
@@ -61,7 +62,7 @@ export function System() {
         ))}
       </chakra.ul>
       <chakra.p color="quiet" fontSize="14px" mt="14px">
-        Version {asked.data.server.version}, running since {new Date(asked.data.server.since).toLocaleString()}
+        Version {asked.data.server.version}, running since {format(new Date(asked.data.server.since), 'd MMM yyyy HH:mm')}
         {node && `, asking ${node}`}. The same in figures, for a program that watches: /api/metrics.
       </chakra.p>
     </>
