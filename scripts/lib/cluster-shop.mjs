@@ -88,17 +88,29 @@ export async function startClusterShop({ nodes = 3, servers = 2, fast = false, e
 export async function clusterPlace(options) {
   const shop = await startClusterShop(options);
   const { nodes } = shop.cluster;
-  const any = (rnd) => nodes[Math.floor(rnd() * nodes.length)];
   /** the node where everybody writes: the proxy's sessions are there */
   const writer = async () => {
     const { createConnection } = await import('mysql2/promise');
-    const c = await createConnection({ uri: shop.url, connectTimeout: 2000 });
-    try {
-      const [[r]] = await c.query('SELECT @@wsrep_node_name AS name');
-      return nodes.find((n) => `node-${n.n}` === r.name) ?? nodes[0];
-    } finally {
-      c.destroy();
+    // just after a fault the proxy may have nobody to send it to
+    for (let tries = 0; ; tries++) {
+      let c;
+      try {
+        c = await createConnection({ uri: shop.url, connectTimeout: 2000 });
+        const [[r]] = await c.query({ sql: 'SELECT @@wsrep_node_name AS name', timeout: 2000 });
+        return nodes.find((n) => `node-${n.n}` === r.name) ?? nodes[0];
+      } catch (e) {
+        if (tries > 60) throw e;
+        await wait(250);
+      } finally {
+        c?.destroy();
+      }
     }
+  };
+  /** one of the others */
+  const standby = async (rnd) => {
+    const at = await writer();
+    const others = nodes.filter((n) => n !== at);
+    return others[Math.floor(rnd() * others.length)];
   };
   const server = async (rnd) => {
     const i = rnd() < 0.5 ? 0 : 1;
@@ -121,17 +133,17 @@ export async function clusterPlace(options) {
     url: shop.url,
     faults: {
       'writer killed': async () => (await writer()).kill(),
-      'node killed': async (rnd) => any(rnd).kill(),
+      'standby killed': async (rnd) => (await standby(rnd)).kill(),
       'writer stopped and begun': async () => {
         const node = await writer();
         await node.end();
         await node.begin();
       },
       'writer frozen 6 s': async () => frozen(await writer(), 6000),
-      'node frozen 6 s': async (rnd) => frozen(any(rnd), 6000),
+      'standby frozen 6 s': async (rnd) => frozen(await standby(rnd), 6000),
       'writer cut off 6 s': async () => cut(await writer(), 6000),
-      'node slow for 4 s': async (rnd) => {
-        const node = any(rnd);
+      'standby slow for 4 s': async (rnd) => {
+        const node = await standby(rnd);
         for (let i = 0; i < 10; i++) {
           await frozen(node, 300);
           await wait(100);
@@ -143,7 +155,8 @@ export async function clusterPlace(options) {
         await server(rnd);
       },
       'proxy killed': async () => shop.proxy.kill(),
-      'disk of a node lost': async (rnd) => any(rnd).lose(),
+      'disk of a standby lost': async (rnd) => (await standby(rnd)).lose(),
+      'disk of the writer lost': async () => (await writer()).lose(),
     },
     settled: async () => {
       await Promise.all(nodes.map((n) => n.joined()));

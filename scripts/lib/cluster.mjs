@@ -381,7 +381,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
         while (runs(node)) await wait(50);
         rmSync(node.data, { recursive: true, force: true });
         node.held = false;
-        launch(node);
+        await again(node);
       },
     })),
     stop: async () => {

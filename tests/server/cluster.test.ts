@@ -69,7 +69,7 @@ it('an owner and who has the token see how a server does; others do not', async 
 });
 
 it('nothing acknowledged is lost or doubled while nodes, a server and the proxy are killed, frozen and cut off', async () => {
-  const strikes = ['writer killed', 'writer frozen 6 s', 'node killed', 'writer cut off 6 s', 'server killed', 'proxy killed'];
+  const strikes = ['writer killed', 'writer frozen 6 s', 'standby killed', 'writer cut off 6 s', 'server killed', 'proxy killed'];
   const r = (await faultRun(place, { strikes, seed: 21 })) as Run;
   expect(r).toMatchObject({ lost: 0, doubled: 0, disordered: 0, gaps: 0 });
   expect(r.acknowledged).toBeGreaterThan(20);
