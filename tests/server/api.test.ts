@@ -79,25 +79,25 @@ describe('sign-in and roles', () => {
   it('shows people where they are signed in, and ends what they say, their own only', async () => {
     const agent = (words: string) => ({ 'User-Agent': words });
     const tablet = new Client(shop.base);
-    await tablet.call('POST', '/api/session', { name: 'maud', password: 'lantern' }, agent('Something (Linux; Android 15; Tablet)'));
+    await tablet.call('POST', '/api/session', { name: 'oda', password: 'lantern' }, agent('Something (Linux; Android 15; Tablet)'));
     const phone = new Client(shop.base);
-    await phone.call('POST', '/api/session', { name: 'maud', password: 'lantern' }, agent('Something (Linux; Android 15) Mobile'));
-    const maud = await new Client(shop.base).signIn('maud');
+    await phone.call('POST', '/api/session', { name: 'oda', password: 'lantern' }, agent('Something (Linux; Android 15) Mobile'));
+    const oda = await new Client(shop.base).signIn('oda');
     const all = async (c: Client) => (await c.call<OpenSession[]>('GET', '/api/session/all')).body;
-    const seen = await all(maud);
+    const seen = await all(oda);
     expect(seen.filter((s) => s.here)).toHaveLength(1);
     expect(seen.map((s) => s.device)).toEqual(expect.arrayContaining(['tablet', 'telephone']));
     for (const s of seen) expect(OpenSession.parse(s).begunAt).not.toBeNull();
     const there = seen.find((s) => s.device === 'tablet')!;
     // nobody ends another person’s, and a name of nothing is not there
     expect((await tor.call('DELETE', `/api/session/all/${there.id}`)).status).toBe(404);
-    expect((await maud.call('DELETE', '/api/session/all/zz')).status).toBe(404);
-    expect((await maud.call('DELETE', `/api/session/all/${there.id}`)).body).toEqual({ ended: 1 });
+    expect((await oda.call('DELETE', '/api/session/all/zz')).status).toBe(404);
+    expect((await oda.call('DELETE', `/api/session/all/${there.id}`)).body).toEqual({ ended: 1 });
     expect((await tablet.call('GET', '/api/floor')).status).toBe(401);
     expect((await phone.call('GET', '/api/floor')).status).toBe(200);
-    expect((await maud.call('DELETE', '/api/session/all/others')).status).toBe(200);
+    expect((await oda.call('DELETE', '/api/session/all/others')).status).toBe(200);
     expect((await phone.call('GET', '/api/floor')).status).toBe(401);
-    expect(await all(maud)).toHaveLength(1);
+    expect(await all(oda)).toHaveLength(1);
   });
   it('the cookie is HttpOnly and SameSite, and another site’s write is refused', async () => {
     const r = await new Client(shop.base).call('POST', '/api/session', { name: 'wyn', password: 'lantern' });
