@@ -136,23 +136,34 @@ export async function fill(page: Page, selector: string, text: string): Promise<
   tapped(page, selector === '#reading-in-hand' ? text.replace(/[^\d.-]/g, '').length : 1);
 }
 
-/** The order of the unit on the floor whose name ends so. */
-export const idOf = (page: Page, unit: string): Promise<string> =>
+/** How often a reader who is told that the server is busy comes again, every other second. */
+const COMES_AGAIN = 15;
+/** What the API answers who is signed in on a page. */
+const read = <T>(page: Page, path: string): Promise<T> =>
   page.evaluate(
-    async (u: string) =>
-      ((await (await fetch('/api/floor')).json()) as { orders: { id: string; summary: { unitName: string } }[] }).orders.find((o) =>
-        o.summary.unitName.endsWith(u),
-      )!.id,
-    unit,
-  );
+    async (p: string, most: number) => {
+      for (let n = 1; ; n++) {
+        const r = await fetch(p);
+        if (r.status !== 503 || n > most) return (await r.json()) as unknown;
+        await new Promise((again) => setTimeout(again, 2000));
+      }
+    },
+    path,
+    COMES_AGAIN,
+  ) as Promise<T>;
+
+/** The order of the unit on the floor whose name ends so. */
+export async function idOf(page: Page, unit: string): Promise<string> {
+  const { orders } = await read<{ orders: { id: string; summary: { unitName: string } }[] }>(page, '/api/floor');
+  return orders.find((o) => o.summary.unitName.endsWith(unit))!.id;
+}
 /** Opens one of its stations; answers its order. */
 export async function open(room: Room, page: Page, unit: string, station: string): Promise<string> {
   const id = await idOf(page, unit);
   await page.goto(`${room.shop.base}/orders/${id}/${station}`);
   return id;
 }
-export const eventsOf = (page: Page, id: string) =>
-  page.evaluate(async (i: string) => (await (await fetch(`/api/orders/${i}/events`)).json()) as { by: string; says: string }[], id);
+export const eventsOf = (page: Page, id: string) => read<{ by: string; says: string }[]>(page, `/api/orders/${id}/events`);
 
 /** Goes to another view inside the application, as its own links do. */
 export async function go(page: Page, path: string): Promise<void> {
