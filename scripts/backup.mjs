@@ -23,16 +23,16 @@ if (existsSync(target)) give(`${target} is there already: name another file.`);
 /** Tells the record that there is an archive, for its owner to see; an older shop has nowhere to write it. */
 async function note(bytes) {
   const { createConnection } = await import('mysql2/promise');
-  const c = await createConnection({ uri: db.url, timezone: 'Z' });
-  await c
-    .query('INSERT INTO backups (id, at, bytes, file_name) VALUES (?, ?, ?, ?)', [
-      randomUUID(),
-      new Date(),
-      bytes,
-      basename(target).slice(0, 200),
-    ])
-    .catch(() => undefined);
-  c.destroy();
+  let c;
+  try {
+    c = await createConnection({ uri: db.url, timezone: 'Z' });
+    const row = [randomUUID(), new Date(), bytes, basename(target).slice(0, 200)];
+    await c.query('INSERT INTO backups (id, at, bytes, file_name) VALUES (?, ?, ?, ?)', row);
+  } catch {
+    // the archive is written all the same
+  } finally {
+    c?.destroy();
+  }
 }
 
 let own = null;

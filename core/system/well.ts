@@ -1,5 +1,6 @@
 import type { Verdict } from '#model/common';
 import type { SystemState } from '#model/system';
+import { RANK } from '../verdict';
 
 /** One thing that an owner wants to know of the shop's machines: how it is, and what to do where it is not well. */
 export interface WellLine {
@@ -37,8 +38,7 @@ const ago = (h: number): string =>
  */
 export function howWell(s: SystemState, now: Date): WellLine[] {
   const lines = [record(s), backup(s, now), disk(s), speed(s), faults(s), servers(s)];
-  const rank: Record<Verdict, number> = { fails: 0, unknown: 1, tight: 2, holds: 3 };
-  return lines.sort((a, b) => rank[a.verdict] - rank[b.verdict]);
+  return lines.sort((a, b) => RANK[b.verdict] - RANK[a.verdict]);
 }
 
 function record({ database: d, record: r }: SystemState): WellLine {

@@ -1,14 +1,12 @@
 // Several MariaDB nodes that hold the same record (Galera), on loopback addresses of their own: each is started again when it falls.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { randomInt } from 'node:crypto';
 import { cpSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { alive, asRoot, begin, bin, CannotStart, freePort, install, LEAST_ROOM, roomLeft, RUN_FILE, wait } from './mariadb.mjs';
+import { configure, graOf, lastError, PORT, recovered } from './cluster-node.mjs';
+import { alive, begin, bin, CannotStart, freePort, install, LEAST_ROOM, roomLeft, RUN_FILE, wait } from './mariadb.mjs';
 
-/** Where Debian's galera-4 has it. */
-const PROVIDER = '/usr/lib/galera/libgalera_smm.so';
-const PORT = 3306;
 /** How long a node may take to be one of the cluster, ms: one that begins with an empty disk copies all of it first. */
 const JOIN_MS = 180_000;
 const ASK_MS = 2000;
@@ -24,15 +22,6 @@ const APART = 20;
 /** A node that ends so often before it is one of the cluster will not become one. */
 const MOST_FALLS = 8;
 
-/** What a node's log says went wrong, last. */
-const lastError = ({ home }) =>
-  readFileSync(join(home, 'mariadb.log'), 'utf8')
-    .split('\n')
-    .filter((l) => l.includes('[ERROR]'))
-    .at(-1)
-    ?.replace(/^.*\[ERROR\]\s*/, '')
-    .slice(0, 300) ?? `see mariadb.log in ${home}`;
-
 /** From where the nodes of a cluster on this machine are asked. */
 const NODES = '127.%';
 
@@ -41,15 +30,6 @@ async function addCopier(c, password) {
   await c.query(`CREATE USER IF NOT EXISTS 'sst'@'localhost' IDENTIFIED BY '${password}'`);
   await c.query(`ALTER USER 'sst'@'localhost' IDENTIFIED BY '${password}'`);
   await c.query("GRANT RELOAD, PROCESS, LOCK TABLES, BINLOG MONITOR, REPLICATION CLIENT ON *.* TO 'sst'@'localhost'");
-}
-
-/** A node's place in the cluster, as its own file says it. */
-function graOf(data) {
-  const file = join(data, 'grastate.dat');
-  if (!existsSync(file)) return null;
-  const text = readFileSync(file, 'utf8');
-  const of = (name) => new RegExp(`^${name}:\\s*(\\S+)`, 'm').exec(text)?.[1] ?? '';
-  return { uuid: of('uuid'), seqno: Number(of('seqno')), safe: of('safe_to_bootstrap') === '1' };
 }
 
 /**
@@ -94,69 +74,13 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
   });
   const secret = () => JSON.parse(readFileSync(secretFile, 'utf8')).password;
 
-  const configure = (node) => {
-    const file = join(node.home, 'node.cnf');
-    const lines = {
-      datadir: node.data,
-      tmpdir: join(node.home, 'tmp'),
-      socket: node.socket,
-      port: PORT,
-      'bind-address': node.address,
-      'pid-file': join(node.home, 'mariadb.pid'),
-      'skip-name-resolve': '1',
-      'character-set-server': 'utf8mb4',
-      'collation-server': 'utf8mb4_unicode_ci',
-      'innodb-buffer-pool-size': '64M',
-      'innodb-lock-wait-timeout': '10',
-      'default-storage-engine': 'InnoDB',
-      'binlog-format': 'ROW',
-      'innodb-autoinc-lock-mode': '2',
-      ...(fast ? { 'innodb-flush-log-at-trx-commit': '0' } : {}),
-      ...(asRoot ? { user: 'root' } : {}),
-      'wsrep-on': 'ON',
-      'wsrep-provider': PROVIDER,
-      'wsrep-cluster-name': 'kadro',
-      'wsrep-cluster-address': `gcomm://${addresses.join(',')}`,
-      'wsrep-node-address': node.address,
-      'wsrep-node-name': `node-${node.n}`,
-      // a node that says nothing for two seconds is left out
-      'wsrep-provider-options': `"gmcast.listen_addr=tcp://${node.address}:4567;ist.recv_addr=${node.address}:4568;gcache.size=64M;evs.keepalive_period=PT0.5S;evs.inactive_check_period=PT0.5S;evs.suspect_timeout=PT2S;evs.inactive_timeout=PT5S"`,
-      'wsrep-sst-method': 'mariabackup',
-      // who copies to another is held up meanwhile: rather the last one, where people are not sent
-      'wsrep-sst-donor': `${addresses
-        .map((_a, i) => `node-${i + 1}`)
-        .filter((_n, i) => i + 1 !== node.n)
-        .reverse()
-        .join(',')},`,
-      // who is copied to listens on all addresses of a machine: no two on one port
-      'wsrep-sst-receive-address': `${node.address}:${node.copyPort}`,
-      ...(existsSync(secretFile) ? { 'wsrep-sst-auth': `sst:${secret()}` } : {}),
-    };
-    // it holds the key
-    writeFileSync(
-      file,
-      `[mysqld]\n${Object.entries(lines)
-        .map(([k, v]) => `${k}=${v}`)
-        .join('\n')}\n`,
-      { mode: 0o600 },
-    );
-    return file;
-  };
-
-  /** How far a node's own log goes, after a stop that was none. */
-  const recovered = (node) => {
-    const log = join(node.home, 'recover.log');
-    rmSync(log, { force: true });
-    spawnSync(bin('mariadbd'), [`--defaults-file=${configure(node)}`, '--wsrep-recover', `--log-error=${log}`], { stdio: 'ignore' });
-    const m = existsSync(log) ? /Recovered position:?\s*([0-9a-f-]{36}):(-?\d+)/.exec(readFileSync(log, 'utf8')) : null;
-    return m ? { uuid: m[1], seqno: Number(m[2]) } : null;
-  };
+  const configFile = (node) => configure(node, { addresses, password: existsSync(secretFile) ? secret() : null, fast });
 
   const launch = (node, alone = false) => {
-    const args = [`--defaults-file=${configure(node)}`];
+    const args = [`--defaults-file=${configFile(node)}`];
     const gra = graOf(node.data);
     if (gra && gra.seqno < 0 && existsSync(join(node.data, 'mysql'))) {
-      const at = recovered(node);
+      const at = recovered(node, configFile(node));
       if (at && at.seqno >= 0) args.push(`--wsrep-start-position=${at.uuid}:${at.seqno}`);
     }
     if (alone) args.push('--wsrep-new-cluster');
@@ -292,7 +216,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     const has = nodes.filter((n) => existsSync(join(n.data, 'mysql')));
     let last = has.find((n) => graOf(n.data)?.safe);
     if (!last) {
-      const far = has.map((n) => ({ n, seqno: recovered(n)?.seqno ?? -1 })).sort((a, b) => b.seqno - a.seqno);
+      const far = has.map((n) => ({ n, seqno: recovered(n, configFile(n))?.seqno ?? -1 })).sort((a, b) => b.seqno - a.seqno);
       last = far[0]?.n;
       if (!last) throw new CannotStart(`No node in ${folder} holds a record: restore a backup into another folder.`);
       const file = join(last.data, 'grastate.dat');

@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import { Refused } from '#core/events/decide';
 import { UnreadableEvent } from '#core/events/record';
 import { ImpossibleInput } from '#core/errors';
+import { sayBytes } from '#core/system/well';
 import { KeyUsed, StaleVersion } from '../store/orders';
 import { isFull, isPassing } from '../store/passing';
 import { PersonRefused } from '../store/people';
@@ -97,8 +98,7 @@ function toProblem(e: unknown, id: string): Problem {
   const { type, status } = e as { type?: string; status?: number };
   if (type === 'entity.too.large') {
     const limit = (e as { limit?: number }).limit ?? 0;
-    const size = limit >= 1024 ** 2 ? `${Math.round(limit / 1024 ** 2)} MB` : `${Math.round(limit / 1024)} kB`;
-    return new Problem(413, 'Too large', `That is larger than ${size}.`);
+    return new Problem(413, 'Too large', `That is larger than ${sayBytes(limit)}.`);
   }
   if (type === 'entity.parse.failed') return new Problem(400, 'Not JSON', 'What was sent is not JSON.');
   if (status && status >= 400 && status < 500) return new Problem(status, 'Not possible', 'The request could not be read.');

@@ -32,13 +32,12 @@ export const named: RequestHandler = (req, res, next) => {
 export class Watch {
   private readonly registry = new Registry<'application/openmetrics-text; version=1.0.0; charset=utf-8'>();
   private readonly seconds: Histogram<'method' | 'route' | 'status'>;
-  private readonly faults: Counter;
   private readonly open: Gauge;
   private readonly since = new Date();
   /** how long the last answers took, ms, round and round */
   private readonly took: number[] = [];
   private answered = 0;
-  private faultCount = 0;
+  private faults = 0;
 
   constructor(
     private readonly log: Logger,
@@ -55,7 +54,6 @@ export class Watch {
       buckets: BUCKETS,
       registers,
     });
-    this.faults = new Counter({ name: 'kadro_faults', help: 'Answers that were a fault of the server', registers });
     this.open = new Gauge({ name: 'kadro_requests_open', help: 'Requests that are being answered', registers });
     const now = (name: string, help: string, read: () => number) =>
       new Gauge({
@@ -69,6 +67,16 @@ export class Watch {
     now('kadro_streams_open', 'Screens that listen for news', streams);
     now('kadro_work_waiting', 'Computations that wait for a worker', waiting);
     now('kadro_memory_bytes', 'Memory that the server holds', () => process.memoryUsage.rss());
+    const faults = () => this.faults;
+    new Counter({
+      name: 'kadro_faults',
+      help: 'Answers that were a fault of the server',
+      registers,
+      collect() {
+        this.reset();
+        this.inc(faults());
+      },
+    });
     new Counter({
       name: 'kadro_database_again',
       help: 'What was asked of the database again, by why',
@@ -105,10 +113,7 @@ export class Watch {
       const route = String((req.route as { path?: unknown } | undefined)?.path ?? 'none');
       if (route === '/api/stream') return;
       this.seconds.observe({ method: req.method, route, status: `${Math.floor(res.statusCode / 100)}xx` }, ms / 1000);
-      if (res.statusCode === 500) {
-        this.faults.inc();
-        this.faultCount++;
-      }
+      if (res.statusCode === 500) this.faults++;
       // what asks how well it is does not count as work
       if (!ASKS.has(route)) this.took[this.answered++ % LATELY] = ms;
       if (ms > SLOW_MS)
@@ -130,7 +135,7 @@ export class Watch {
       answered: sorted.length,
       medianMs: at(0.5),
       p95Ms: at(0.95),
-      faults: this.faultCount,
+      faults: this.faults,
       screens: this.streams(),
     };
   }

@@ -5,6 +5,7 @@ import {
   eventsOf,
   fill,
   handOver,
+  idOf,
   open,
   openRoom,
   press,
@@ -82,10 +83,7 @@ describe('a box that nobody has a sheet for', () => {
     expect(taps).toBeLessThanOrEqual(25);
     await sees(page, 'lamps harness with relay and fuse');
     // it is there at Fit of an order
-    const orders = await page.evaluate(
-      async () => (await (await fetch('/api/floor')).json()) as { orders: { id: string; summary: { unitName: string } }[] },
-    );
-    await page.goto(`${base}/orders/${orders.orders.find((o) => o.summary.unitName.endsWith('Drover 2'))!.id}/fit`);
+    await page.goto(`${base}/orders/${await idOf(page, 'Drover 2')}/fit`);
     await press(page, 'Add Fog lamps');
     await sees(page, /\d · Fog lamps/);
     await station(page, 'Wire');

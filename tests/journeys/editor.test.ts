@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { png } from '../picture';
-import { axe, fill, openRoom, press, sees, seesNot, type Room } from './hand';
+import { axe, fill, idOf, openRoom, press, sees, seesNot, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -117,10 +117,7 @@ describe('a model’s sheet on its drawing', () => {
     await sees(page, 'revision 2, ines: taped on two units');
     expect(await seesNot(page, 'Publish')).toBe(true);
     // open orders keep theirs until they take it
-    const orders = await page.evaluate(
-      async () => (await (await fetch('/api/floor')).json()) as { orders: { id: string; summary: { unitName: string } }[] },
-    );
-    const id = orders.orders.find((o) => o.summary.unitName.endsWith('Drover 2'))!.id;
+    const id = await idOf(page, 'Drover 2');
     await page.goto(`${room.shop.base}/orders/${id}/arrive`);
     await sees(page, 'A newer sheet of this model is there');
     await press(page, 'What it would change');

@@ -139,7 +139,7 @@ export async function fill(page: Page, selector: string, text: string): Promise<
 /** How often a reader who is told that the server is busy comes again, every other second. */
 const COMES_AGAIN = 15;
 /** What the API answers who is signed in on a page. */
-const read = <T>(page: Page, path: string): Promise<T> =>
+export const read = <T>(page: Page, path: string): Promise<T> =>
   page.evaluate(
     async (p: string, most: number) => {
       for (let n = 1; ; n++) {

@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { fill, go, openRoom, press, sees, TABLET, type Room } from './hand';
+import { fill, go, openRoom, press, read, sees, TABLET, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -8,15 +8,10 @@ beforeAll(async () => {
 });
 afterAll(() => room.close());
 
-const ordersOf = (page: Page) =>
-  page.evaluate(async () =>
-    Object.fromEntries(
-      ((await (await fetch('/api/floor')).json()) as { orders: { id: string; summary: { unitName: string } }[] }).orders.map((o) => [
-        o.summary.unitName.split(' ').slice(1).join(' '),
-        o.id,
-      ]),
-    ),
-  ) as Promise<Record<string, string>>;
+const ordersOf = async (page: Page): Promise<Record<string, string>> => {
+  const { orders } = await read<{ orders: { id: string; summary: { unitName: string } }[] }>(page, '/api/floor');
+  return Object.fromEntries(orders.map((o) => [o.summary.unitName.split(' ').slice(1).join(' '), o.id]));
+};
 
 /** What sticks out of the window or of its own box, by its words. */
 const sticksOut = (page: Page) =>

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Page } from 'puppeteer-core';
-import { axe, go, openRoom, press, sees, TABLET, type Room } from './hand';
+import { axe, go, idOf, openRoom, press, sees, TABLET, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -10,12 +10,6 @@ afterAll(() => room.close());
 
 /** The telephone of a unit’s owner. */
 const TELEPHONE = { width: 390, height: 844 };
-
-const orderOf = (page: Page, unit: string): Promise<string> =>
-  page.evaluate(async (name: string) => {
-    const { orders } = (await (await fetch('/api/floor')).json()) as { orders: { id: string; summary: { unitName: string } }[] };
-    return orders.find((o) => o.summary.unitName.endsWith(name))!.id;
-  }, unit);
 
 /** Nothing is wider than the telephone, and what is touched has room for a thumb. */
 const fitsTelephone = (page: Page) =>
@@ -29,7 +23,7 @@ const fitsTelephone = (page: Page) =>
 describe('money, from the desk to the owner and back', () => {
   it('a quote with options is given at the desk, agreed on the owner’s telephone, and what turned up is asked and billed', async () => {
     const desk = await room.person('wyn');
-    const id = await orderOf(desk, 'Tern 300');
+    const id = await idOf(desk, 'Tern 300');
     await go(desk, `/orders/${id}/price`);
     await desk.waitForSelector('article[aria-label="As planned"]');
     // a kit’s choice is another option, computed beside the first

@@ -1,7 +1,7 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openingLike } from '../shop';
-import { axe, eventsOf, fill, openRoom, press, sees, TABLET, type Room } from './hand';
+import { axe, eventsOf, fill, idOf, openRoom, press, sees, TABLET, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -10,11 +10,7 @@ beforeAll(async () => {
 afterAll(() => room.close());
 
 async function openPlan(page: Page, unit: string): Promise<string> {
-  const floor = (await page.evaluate(() => fetch('/api/floor').then(async (r) => ((await r.json()) as { orders: unknown[] }).orders))) as {
-    id: string;
-    summary: { unitName: string };
-  }[];
-  const { id } = floor.find((o) => o.summary.unitName.endsWith(unit))!;
+  const id = await idOf(page, unit);
   await page.goto(`${room.shop.base}/orders/${id}/plan`);
   await sees(page, 'The work in its order');
   return id;
@@ -103,10 +99,7 @@ describe('the plan of an order', () => {
 describe('fasteners at the bench', () => {
   it('a count that is short holds the panel, until it is said why', async () => {
     const page = await room.person('tor', TABLET);
-    const floor = (await page.evaluate(() =>
-      fetch('/api/floor').then(async (r) => ((await r.json()) as { orders: unknown[] }).orders),
-    )) as { id: string; summary: { unitName: string } }[];
-    const { id } = floor.find((o) => o.summary.unitName.endsWith('Drover 2'))!;
+    const id = await idOf(page, 'Drover 2');
     await page.goto(`${room.shop.base}/orders/${id}/bench?step=shut%2Fhood`);
     await sees(page, /All \d+ back, (yes, )?next/);
     const less = await page.$eval('main button[aria-label$=" less"]', (b) => b.getAttribute('aria-label')!);
@@ -125,10 +118,7 @@ describe('fasteners at the bench', () => {
 describe('what the last one found, and time', () => {
   it('a finding made at a step stands there on the next unit of the model, and is confirmed; a clock is put right with a reason', async () => {
     const page = await room.person('maud', TABLET);
-    const floor = (await page.evaluate(() =>
-      fetch('/api/floor').then(async (r) => ((await r.json()) as { orders: unknown[] }).orders),
-    )) as { id: string; summary: { unitName: string } }[];
-    const { id } = floor.find((o) => o.summary.unitName.endsWith('Drover 2'))!;
+    const id = await idOf(page, 'Drover 2');
     const dossier = (await page.evaluate((i: string) => fetch(`/api/orders/${i}`).then((r) => r.json()), id)) as {
       order: { unit: { model: unknown; build: string; year: number }; kits: { kit: { id: string } }[] };
     };

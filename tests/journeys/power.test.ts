@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axe, fill, openRoom, press, sees, seesNot, type Room } from './hand';
+import { axe, fill, idOf, openRoom, press, sees, seesNot, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -14,11 +14,7 @@ async function at(name: string): Promise<void> {
 }
 
 async function open(unit: string, show = ''): Promise<string> {
-  const floor = (await page.evaluate(() => fetch('/api/floor').then(async (r) => ((await r.json()) as { orders: unknown[] }).orders))) as {
-    id: string;
-    summary: { unitName: string };
-  }[];
-  const { id } = floor.find((o) => o.summary.unitName.endsWith(unit))!;
+  const id = await idOf(page, unit);
   await page.goto(`${room.shop.base}/orders/${id}/power${show ? `?show=${show}` : ''}`);
   await page.waitForSelector('main h2');
   return id;

@@ -1,7 +1,7 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { inOtherUnits } from '../other-units';
-import { openRoom, TABLET, type Room } from './hand';
+import { openRoom, read, TABLET, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -127,11 +127,8 @@ const inUnits = (page: Page, units: string): Promise<number> =>
 
 /** The floor, with an owner and an installer of the longest names that are taken. */
 async function ordersOf(page: Page): Promise<{ id: string; name: string }[]> {
-  const list = await page.evaluate(async () =>
-    ((await (await fetch('/api/floor')).json()) as { orders: { id: string; version: number; summary: { unitName: string } }[] }).orders.map(
-      (o) => ({ id: o.id, name: o.summary.unitName, version: o.version }),
-    ),
-  );
+  const { orders } = await read<{ orders: { id: string; version: number; summary: { unitName: string } }[] }>(page, '/api/floor');
+  const list = orders.map((o) => ({ id: o.id, name: o.summary.unitName, version: o.version }));
   await page.evaluate(async ({ id, version }) => {
     const owner = 'Wilhelmina Featherstonehaugh-Cholmondeley of the Skerry Point Lantern Week Trust';
     await fetch(`/api/orders/${id}/events`, {

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axe, go, openRoom, TABLET, type Room } from './hand';
+import { axe, go, idOf, openRoom, TABLET, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -14,11 +14,7 @@ describe('every view', () => {
     ['dark', TABLET],
   ] as const)('is free of serious axe findings, %s', async (scheme, size) => {
     const page = await room.person('ines', size);
-    const floor = (await page.evaluate(() =>
-      fetch('/api/floor').then(async (r) => ((await r.json()) as { orders: unknown[] }).orders),
-    )) as { id: string; summary: { unitName: string } }[];
-    const drover = floor.find((o) => o.summary.unitName.endsWith('Drover 4'))!.id;
-    const cart = floor.find((o) => o.summary.unitName.endsWith('Parkway 48'))!.id;
+    const [drover, cart] = [await idOf(page, 'Drover 4'), await idOf(page, 'Parkway 48')];
     const paths = [
       '/floor',
       '/wall',

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { looseBarFile } from '../shop';
-import { axe, openRoom, press, sees, type Room } from './hand';
+import { axe, idOf, openRoom, press, sees, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -19,11 +19,7 @@ async function at(name: string): Promise<void> {
 }
 
 async function open(page: Page, unit: string, show = ''): Promise<string> {
-  const floor = (await page.evaluate(() => fetch('/api/floor').then(async (r) => ((await r.json()) as { orders: unknown[] }).orders))) as {
-    id: string;
-    summary: { unitName: string };
-  }[];
-  const { id } = floor.find((o) => o.summary.unitName.endsWith(unit))!;
+  const id = await idOf(page, unit);
   await page.goto(`${room.shop.base}/orders/${id}/wire${show ? `?show=${show}` : ''}`);
   if (!show) await page.waitForSelector('[data-block]');
   return id;
