@@ -222,7 +222,7 @@ const stepInHand = (page: Page): Promise<string | null> =>
 
 /** Does the step in hand as a person would: every reading, then done where it is not done by them. Answers the title it had. */
 export async function doStep(page: Page): Promise<string> {
-  const step = await page.waitForSelector('[data-step] [data-act=done]', { timeout: 5000 }).then(() => stepInHand(page));
+  const step = await page.waitForSelector('[data-step] [data-act=done]').then(() => stepInHand(page));
   const title = await heading(page);
   for (let i = 0; i < 12 && (await stepInHand(page)) === step; i++) {
     // a yes is pressed; a figure is read off the screen's own expectation and typed
@@ -285,14 +285,17 @@ export async function doStep(page: Page): Promise<string> {
 export async function workTheBench(page: Page, steps = 90): Promise<string[]> {
   const titles: string[] = [];
   for (let i = 0; i < steps; i++) {
-    // between one step and the next there may be none for a moment
-    const step = await page
-      .waitForSelector('[data-step] [data-act=done]', { timeout: 2500 })
-      .then(() => stepInHand(page))
-      .catch(() => null);
+    // between one step and the next there may be none for a moment, and for longer on a slow machine
+    const next = (timeout?: number) =>
+      page
+        .waitForSelector('[data-step] [data-act=done]', { timeout })
+        .then(() => stepInHand(page))
+        .catch(() => null);
+    const left = () =>
+      page.evaluate(() => /steps?$/.test(document.querySelector('nav[aria-label=Stations] a[href$="/bench"]')!.textContent ?? ''));
+    const step = (await next(2500)) ?? ((await left()) ? await next() : null);
     if (step === null) {
-      const left = await page.evaluate(() => document.querySelector('nav[aria-label=Stations] a[href$="/bench"]')!.textContent);
-      if (/steps?$/.test(left ?? ''))
+      if (await left())
         throw new Error(
           `the bench stopped after “${titles.at(-1)}”: ${(await page.evaluate(() => document.body.innerText)).slice(0, 1200)}`,
         );

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Page } from 'puppeteer-core';
-import { axe, go, idOf, openRoom, press, sees, TABLET, type Room } from './hand';
+import { axe, eventsOf, go, idOf, openRoom, press, sees, TABLET, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -77,6 +77,8 @@ describe('money, from the desk to the owner and back', () => {
     await press(bench, 'Ask the owner');
     await sees(bench, 'it is not done before it is agreed');
 
+    // the bench shows it before the record has it
+    await expect.poll(async () => (await eventsOf(desk, id)).some((e) => e.says.includes('Clean the posts'))).toBe(true);
     await phone.reload();
     await sees(phone, 'Yes, until six');
     await sees(phone, 'Turned up while working');
