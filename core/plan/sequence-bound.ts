@@ -1,4 +1,4 @@
-import type { Compiled } from './sequence-compile';
+import { NOWHERE, UNPOWERED, type Compiled } from './sequence-compile';
 import { asked, type Asked, type State } from './sequence-state';
 
 /**
@@ -14,8 +14,7 @@ export interface Choice {
   way: 'before' | 'after' | 'between';
 }
 
-const NOWHERE = -1;
-const [FRESH, UNDERWAY, READY] = [0, 1, 2];
+const [FRESH, UNDERWAY, READY, ABSENT] = [0, 1, 2, 3];
 
 /**
  * The longest chains of what a state leaves to do. A node for each task, for each panel as it first comes off and last
@@ -33,8 +32,8 @@ export class Chains {
   private readonly nodes: number[] = [];
   /** zone in which a node's step is done, or `NOWHERE` */
   private readonly zoneOf: Int8Array;
-  /** the newest edge to each node; every edge names the one before it */
-  private readonly newest: Int16Array;
+  /** the newest chosen edge to each node; every one names the one before it */
+  private readonly newest = new Map<number, number>();
   private readonly edges: { to: number; from: number; zone: number; next: number }[] = [];
   /** how to take each choice back */
   private readonly chosen: { edges: number; first: number; zone: number; between: number }[] = [];
@@ -53,32 +52,21 @@ export class Chains {
     const [powerOff, powerOn] = [N + 2 * P, N + 2 * P + 1];
     this.begin = powerOn + 1;
     this.most = powerOn + 2;
-    this.newest = new Int16Array(this.begin).fill(-1);
-    this.zoneOf = new Int8Array(this.begin).fill(NOWHERE);
+    this.zoneOf = c.zoneOf.fill(NOWHERE);
     const touched = s.off | a.open;
     for (let i = 0; i < P; i++) {
       const bit = 1 << i;
       if (!(touched & bit)) continue;
       const p = c.panels[i]!;
-      const [first, last] = [N + i, N + P + i];
-      this.nodes.push(first, last);
-      if (!(s.off & bit)) this.zoneOf[first] = p.zone;
-      this.zoneOf[last] = p.zone;
-      for (const k of p.afterList) this.edge(first, N + k);
-      this.edge(last, first);
-      // panels go on again after the last that lies under them
-      for (const k of p.belowList) if (touched & (1 << k)) this.edge(last, N + P + k);
+      this.nodes.push(N + i, N + P + i);
+      if (!(s.off & bit)) this.zoneOf[N + i] = p.zone;
+      this.zoneOf[N + P + i] = p.zone;
       if (!(a.open & a.shut & bit)) this.fixed += s.off & bit ? p.on : p.off + p.on;
     }
     if (!s.powered || a.offTasks) {
       this.nodes.push(powerOff, powerOn);
       if (s.powered) this.zoneOf[powerOff] = c.power.zone;
       this.zoneOf[powerOn] = c.power.zone;
-      this.edge(powerOn, powerOff);
-      for (const k of c.power.openList) {
-        this.edge(powerOff, N + k);
-        this.edge(N + P + k, powerOn);
-      }
     }
     for (let i = 0; i < N; i++) {
       if (s.done[i]) continue;
@@ -86,23 +74,12 @@ export class Chains {
       this.nodes.push(i);
       this.zoneOf[i] = t.zone;
       this.fixed += t.minutes;
-      for (const b of t.after) if (!s.done[b]) this.edge(i, b);
-      for (const k of t.openList) {
-        this.edge(i, N + k);
-        this.edge(N + P + k, i);
-      }
-      if (t.power === 'off') {
-        this.edge(i, powerOff);
-        this.edge(powerOn, i);
-      }
-      if (t.power === 'on' && !s.powered) this.edge(i, powerOff, c.power.zone);
-      for (const [b, z] of c.turned[i]!) if (!s.done[b]) this.edge(i, b, z);
     }
   }
 
   private edge(to: number, from: number, zone = NOWHERE): void {
-    this.edges.push({ to, from, zone, next: this.newest[to]! });
-    this.newest[to] = this.edges.length - 1;
+    this.edges.push({ to, from, zone, next: this.newest.get(to) ?? -1 });
+    this.newest.set(to, this.edges.length - 1);
   }
 
   /**
@@ -133,33 +110,50 @@ export class Chains {
     const at = this.chosen.pop()!;
     while (this.edges.length > at.edges) {
       const e = this.edges.pop()!;
-      this.newest[e.to] = e.next;
+      this.newest.set(e.to, e.next);
     }
     this.zoneOf[at.first] = at.zone;
     if (at.between >= 0) this.between[at.between]!--;
   }
 
+  /** What an edge says of a node's row; false where what was chosen goes round in a circle. */
+  private follow(n: number, from: number, zone: number): boolean {
+    const { width } = this;
+    const { rows, mark } = this.c;
+    if (mark[from] === ABSENT) return true;
+    if (mark[from] !== READY && (mark[from] === UNDERWAY || !this.reach(from))) return false;
+    const [at, was] = [n * width, from * width];
+    if (zone < 0) {
+      for (let d = 0; d < width; d++) if (rows[was + d]! > rows[at + d]!) rows[at + d] = rows[was + d]!;
+      return true;
+    }
+    const Z = this.c.zones.length;
+    for (let d = 0; d < width; d++) {
+      const v = d < Z ? turn(rows[was + d]!, d === zone ? 1 : 0) : rows[was + d]!;
+      if (v > rows[at + d]!) rows[at + d] = v;
+    }
+    return true;
+  }
+
   /** Reckons a row and all that it rests on; false where what was chosen goes round in a circle. */
   private reach(n: number): boolean {
     const { c, width, zoneOf } = this;
-    const { rows, mark } = c;
+    const { rows, mark, edges } = c;
     mark[n] = UNDERWAY;
     const Z = c.zones.length;
     const at = n * width;
     for (let d = 0, from = this.begin * width; d < width; d++) rows[at + d] = rows[from + d]!;
-    for (let k = this.newest[n]!; k >= 0;) {
-      const e = this.edges[k]!;
-      if (mark[e.from] !== READY && (mark[e.from] === UNDERWAY || !this.reach(e.from))) return false;
-      const from = e.from * width;
-      if (e.zone < 0) {
-        for (let d = 0; d < width; d++) if (rows[from + d]! > rows[at + d]!) rows[at + d] = rows[from + d]!;
-      } else
-        for (let d = 0; d < width; d++) {
-          const v = d < Z ? turn(rows[from + d]!, d === e.zone ? 1 : 0) : rows[from + d]!;
-          if (v > rows[at + d]!) rows[at + d] = v;
-        }
-      k = e.next;
+    for (let k = edges.at[n]!, end = edges.at[n + 1]!; k < end; k++) {
+      let zone = edges.zone[k]!;
+      if (zone >= UNPOWERED) {
+        if (this.s.powered) continue;
+        zone -= UNPOWERED;
+      }
+      if (!this.follow(n, edges.from[k]!, zone)) return false;
     }
+    if (this.edges.length)
+      for (let k = this.newest.get(n) ?? -1; k >= 0; k = this.edges[k]!.next)
+        if (!this.follow(n, this.edges[k]!.from, this.edges[k]!.zone)) return false;
     const zone = zoneOf[n]!;
     if (zone >= 0) {
       for (let d = 0; d < Z; d++) rows[at + d] = turn(rows[at + d]!, d === zone ? 1 : 0);
@@ -188,7 +182,8 @@ export class Chains {
     rows[begin + Z] = s.powered ? 0 : 1;
     for (let k = 0; k < clash.length; k++) rows[begin + Z + 1 + k] = (s.off >> clash[k]!) & 1;
     rows.copyWithin(most, begin, begin + width);
-    mark.fill(FRESH);
+    mark.fill(ABSENT);
+    for (const n of this.nodes) mark[n] = FRESH;
     mark[this.begin] = READY;
     for (const n of this.nodes) if (mark[n] === FRESH && !this.reach(n)) return Infinity;
     let minutes = this.fixed;

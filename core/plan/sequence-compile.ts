@@ -33,8 +33,8 @@ export interface Compiled {
   topo: number[];
   /** panels in an order in which they come off */
   panelTopo: number[];
-  /** for each task, those before it that want power or a panel otherwise, with the zone where it is turned between the two */
-  turned: [number, number][][];
+  /** what leads to what, whatever is done: see `Edges` */
+  edges: Edges;
   /** what each task wants first of panels and power, before anything that comes before it wants the opposite */
   wants: Want[][];
   /** tasks that want each panel off */
@@ -42,6 +42,59 @@ export interface Compiled {
   /** room for `leastLeft` to reckon in */
   rows: Uint16Array;
   mark: Uint8Array;
+  zoneOf: Int8Array;
+}
+
+/** No zone: nothing is turned there. */
+export const NOWHERE = -1;
+/** Added to the zone of an edge that is there only while power is off. */
+export const UNPOWERED = 64;
+
+/**
+ * A node for each task, for each panel as it first comes off and last goes on, and for power off and on, in this order;
+ * edges to node `n` are those from `at[n]` to `at[n + 1]`: from what comes before it, with the zone where something is
+ * turned in between, if any.
+ */
+export interface Edges {
+  at: Uint16Array;
+  from: Uint16Array;
+  zone: Int8Array;
+}
+
+/** @param turned for each task, those before it that want power or a panel otherwise, with the zone where it is turned between the two */
+function edgesOf(c: Pick<Compiled, 'tasks' | 'panels' | 'power'>, turned: readonly [number, number][][]): Edges {
+  const [N, P] = [c.tasks.length, c.panels.length];
+  const [first, last, off, on] = [N, N + P, N + 2 * P, N + 2 * P + 1];
+  const list: [number, number][][] = Array.from({ length: on + 1 }, () => []);
+  const edge = (to: number, from: number, zone = NOWHERE) => list[to]!.push([from, zone]);
+  c.panels.forEach((p, i) => {
+    for (const k of p.afterList) edge(first + i, first + k);
+    edge(last + i, first + i);
+    // panels go on again after the last that lies under them
+    for (const k of p.belowList) edge(last + i, last + k);
+  });
+  edge(on, off);
+  for (const k of c.power.openList) {
+    edge(off, first + k);
+    edge(last + k, on);
+  }
+  c.tasks.forEach((t, i) => {
+    for (const b of t.after) edge(i, b);
+    for (const k of t.openList) {
+      edge(i, first + k);
+      edge(last + k, i);
+    }
+    if (t.power === 'off') {
+      edge(i, off);
+      edge(on, i);
+    }
+    if (t.power === 'on') edge(i, off, c.power.zone + UNPOWERED);
+    for (const [b, z] of turned[i]!) edge(i, b, z);
+  });
+  const at = new Uint16Array(list.length + 1);
+  list.forEach((l, n) => (at[n + 1] = at[n]! + l.length));
+  const flat = list.flat();
+  return { at, from: Uint16Array.from(flat, (e) => e[0]), zone: Int8Array.from(flat, (e) => e[1]) };
 }
 
 /** Panels off, panels on and power as a task wants them, unless one of `unless` is still to do, which wants them otherwise first. */
@@ -153,28 +206,40 @@ export function compile(p: SequenceProblem): Compiled {
   for (const i of topo) before[i] = new Set(tasks[i]!.after.flatMap((a) => [a, ...before[a]!]));
   // what comes before something else that comes before as well adds nothing
   for (const t of tasks) t.after = t.after.filter((a) => !t.after.some((b) => before[b]!.has(a)));
+  const panels = p.panels.map((x, i) => ({
+    id: x.id,
+    zone: zone(x.zone),
+    off: x.offMinutes,
+    on: x.onMinutes,
+    after: direct[i]!,
+    over: up(direct[i]!),
+    afterList: listOf(direct[i]!),
+    below: below[i]!,
+    belowList: listOf(below[i]!),
+  }));
+  const power = {
+    zone: zone(p.power.zone),
+    off: p.power.offMinutes,
+    on: p.power.onMinutes,
+    open: powerOpen,
+    openList: lowest(powerOpen),
+  };
+  const turned = tasks.map((t, i) => {
+    const all = [...before[i]!].flatMap((b) => {
+      const was = tasks[b]!;
+      const panels = (t.shut & was.open) | (t.open & was.shut);
+      const at = new Set(p.panels.flatMap((x, k) => (panels & (1 << k) ? [zone(x.zone)] : [])));
+      if (t.power !== 'any' && was.power !== 'any' && t.power !== was.power) at.add(zone(p.power.zone));
+      return [...at].map((z): [number, number] => [b, z]);
+    });
+    return all.filter(([b, z]) => !all.some(([other, at]) => at === z && before[other]!.has(b)));
+  });
   return {
     zones,
     moveMinutes: p.moveMinutes,
     tasks,
-    panels: p.panels.map((x, i) => ({
-      id: x.id,
-      zone: zone(x.zone),
-      off: x.offMinutes,
-      on: x.onMinutes,
-      after: direct[i]!,
-      over: up(direct[i]!),
-      afterList: listOf(direct[i]!),
-      below: below[i]!,
-      belowList: listOf(below[i]!),
-    })),
-    power: {
-      zone: zone(p.power.zone),
-      off: p.power.offMinutes,
-      on: p.power.onMinutes,
-      open: powerOpen,
-      openList: lowest(powerOpen),
-    },
+    panels,
+    power,
     inZone: zones.map((_, z) => tasks.flatMap((t, i) => (t.zone === z ? [i] : []))),
     topo,
     panelTopo,
@@ -196,17 +261,9 @@ export function compile(p: SequenceProblem): Compiled {
       return at.open || at.shut || at.power !== 'any' ? [at, ...held] : held;
     }),
     usersOf: p.panels.map((_, k) => tasks.flatMap((t, i) => (t.open & (1 << k) ? [i] : []))),
+    edges: edgesOf({ tasks, panels, power }, turned),
     mark: new Uint8Array(tasks.length + 2 * p.panels.length + 3),
+    zoneOf: new Int8Array(tasks.length + 2 * p.panels.length + 2),
     rows: new Uint16Array((zones.length + 1 + p.panels.length) * (tasks.length + 2 * p.panels.length + 4)),
-    turned: tasks.map((t, i) => {
-      const all = [...before[i]!].flatMap((b) => {
-        const was = tasks[b]!;
-        const panels = (t.shut & was.open) | (t.open & was.shut);
-        const at = new Set(p.panels.flatMap((x, k) => (panels & (1 << k) ? [zone(x.zone)] : [])));
-        if (t.power !== 'any' && was.power !== 'any' && t.power !== was.power) at.add(zone(p.power.zone));
-        return [...at].map((z): [number, number] => [b, z]);
-      });
-      return all.filter(([b, z]) => !all.some(([other, at]) => at === z && before[other]!.has(b)));
-    }),
   };
 }

@@ -1,6 +1,7 @@
 import TinyQueue from 'tinyqueue';
 import { leastLeft, type Choice } from './sequence-bound';
 import type { Compiled } from './sequence-compile';
+import { bitsOf, Met } from './sequence-met';
 import { askedNext, copy, finished, mayToggle, powerReached, settle, togglePanel, togglePower, type State } from './sequence-state';
 
 /** Every way on that may be worth going: into a zone where something settles, or with a turn that is a matter of choice. */
@@ -35,22 +36,11 @@ function further(a: State, b: State): number {
   return Math.abs(d) > 1e-9 ? d : a.least - b.least;
 }
 
-const keyOf = (s: State) => `${String.fromCharCode(...packed(s.done), s.off & 0x7fff, s.off >> 15, s.zone + 1)}${s.powered ? 'p' : ''}`;
-/** Fifteen flags to a character. */
-function packed(done: Uint8Array): number[] {
-  const out: number[] = [];
-  for (let i = 0; i < done.length; i += 15) {
-    let v = 0;
-    for (let k = 0; k < 15; k++) if (done[i + k]) v |= 1 << k;
-    out.push(v);
-  }
-  return out;
-}
-
 /** A* from one state on, over what is a matter of choice (see `settle`), in as many helpings as wanted. */
 export class Search {
   private readonly heap: TinyQueue<State>;
-  private readonly met = new Map<string, number>();
+  private readonly met: Met;
+  private readonly alike: Int32Array | null;
   private readonly from: State;
   /** states whose least minutes were reckoned: what a search costs */
   reckoned = 0;
@@ -61,6 +51,13 @@ export class Search {
     start: State,
     private readonly choices: readonly Choice[] = [],
   ) {
+    const loose = choices.filter((x) => x.way === 'between');
+    if (loose.length) {
+      const flags = new Uint8Array(c.tasks.length);
+      for (const x of loose) for (const i of [x.task, ...c.usersOf[x.panel]!]) flags[i] = 1;
+      this.alike = bitsOf(flags);
+    } else this.alike = null;
+    this.met = new Met(c, this.alike);
     this.from = copy(start);
     this.from.from = null;
     if (start.zone >= 0) settle(c, this.from, start.zone);
@@ -85,13 +82,14 @@ export class Search {
     while (this.reckoned < until && this.least <= limit + 1e-9 && !stop()) {
       const s = this.heap.pop();
       if (!s || finished(s)) return s ?? null;
-      if ((this.met.get(keyOf(s)) ?? Infinity) < s.minutes - 1e-9) continue;
+      if (s.beaten) continue;
       for (const to of next(this.c, s)) {
-        const key = keyOf(to);
-        if ((this.met.get(key) ?? Infinity) <= to.minutes + 1e-9) continue;
-        this.met.set(key, to.minutes);
-        to.least = finished(to) ? 0 : this.leastOf(to);
-        if (to.least < Infinity) this.heap.push(to);
+        if (finished(to)) to.least = 0;
+        else {
+          if (this.met.beaten(to) || (to.least = this.leastOf(to)) === Infinity) continue;
+          this.met.keep(to);
+        }
+        this.heap.push(to);
       }
     }
     return null;
@@ -103,9 +101,9 @@ export class Search {
     let best: State | null = null;
     let level = [this.from];
     // without what was met on earlier levels, so that nobody turns a panel back and forth for ever
-    const met = new Map<string, number>();
+    const met = new Met(this.c, this.alike);
     while (level.length) {
-      const seen = new Map<string, State>();
+      const found: State[] = [];
       for (const s of level) {
         // nothing leads to the end in time
         if (stop() && (best || level.length > 1)) return best;
@@ -115,15 +113,17 @@ export class Search {
             if (to.minutes < most - 1e-9) best = to;
             continue;
           }
-          const key = keyOf(to);
-          if ((met.get(key) ?? Infinity) <= to.minutes + 1e-9) continue;
+          if (met.beaten(to)) continue;
           to.least = this.leastOf(to);
           if (to.minutes + to.least >= most - 1e-9) continue;
-          met.set(key, to.minutes);
-          seen.set(key, to);
+          met.keep(to);
+          found.push(to);
         }
       }
-      level = [...seen.values()].sort(further).slice(0, stop() ? 1 : width);
+      level = found
+        .filter((x) => !x.beaten)
+        .sort(further)
+        .slice(0, stop() ? 1 : width);
     }
     return best;
   }

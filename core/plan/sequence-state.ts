@@ -15,6 +15,8 @@ export interface State {
   least: number;
   steps: SequenceStep[];
   from: State | null;
+  /** another leads to the end for no more (see `Met`) */
+  beaten?: boolean;
 }
 
 /** What the tasks still to do ask of panels and power. */
