@@ -6,7 +6,7 @@ import { feedStepOf } from './find-steps';
 import type { PlannedStep } from './planned';
 import { allBefore } from './precedence';
 import type { SequenceProblem, SequenceTask } from './sequence-problem';
-import { CHARGING_STEP, REST_STEP } from './steps';
+import { ASLEEP_STEP, CHARGING_STEP, REST_STEP } from './steps';
 import { panelZone, zoneOf } from './zones';
 
 /** Minutes that the shop reckons with where sheets say none. Common practice, no source. */
@@ -85,6 +85,12 @@ export function workProblem(
   /** whether taking something off uncovers a wire that must be found */
   const hides = (off: PlannedStep, find: PlannedStep) => takes(off) && off.place !== null && off.place === find.place;
   const waiting = hands.filter((s) => s.waits);
+  /** proved once all is tied */
+  const isTied = (s: PlannedStep) => s.after.some((id) => steps.some((x) => x.id === id && x.stage === 'tie'));
+  /** what is left to itself before a step may be begun */
+  const leaves = (s: PlannedStep) => steps.filter((x) => x.holds.includes(s.id));
+  /** read asleep */
+  const sleeps = (s: PlannedStep) => leaves(s).some((x) => x.id === ASLEEP_STEP);
   const everything = [
     ...new Set([
       ...[...openOf.values()].flat(),
@@ -146,8 +152,13 @@ export function workProblem(
           s.kit === null && !feed
             ? inStage('prove').filter((x) => x.kit !== null || wiring.points.some((p) => feedStepOf(p.id) === x.id))
             : [];
-        // what was agreed stands before the source is read
-        const agreed = s.id === CHARGING_STEP ? inStage('prove').filter((x) => isChange(x.id)) : [];
+        // what was agreed stands before the source is read; what would wake it is done before it is left to sleep
+        const agreed =
+          s.id === CHARGING_STEP
+            ? inStage('prove').filter((x) => isChange(x.id))
+            : s.id === ASLEEP_STEP
+              ? [...finds, ...inStage('prove').filter((x) => x !== s && !sleeps(x) && !isTied(x))]
+              : [];
         const volts = s.circuit === null && s.kit !== null ? ofKit(s.kit, inStage('prove')).filter((x) => x.circuit !== null) : [];
         return {
           ...base,
@@ -160,22 +171,35 @@ export function workProblem(
             ]),
           ],
           power: powered ? 'on' : 'any',
-          after: [...new Set([...first, ...ids(wired), ...ids(fed), ...ids(whole), ...ids(agreed), ...ids(volts), ...chain, ...found(s)])],
+          after: [
+            ...new Set([
+              ...first,
+              ...ids(wired),
+              ...ids(fed),
+              ...ids(whole),
+              ...ids(agreed),
+              ...ids(volts),
+              ...ids(leaves(s)),
+              ...chain,
+              ...found(s),
+            ]),
+          ],
         };
       }
       case 'tie':
-        // what is found wrong in a proof is not to be cut loose again
+        // what is found wrong in a proof is not to be cut loose again; ties fill the time in which modules fall asleep
         return {
           ...base,
           open: everything.filter((p) => !closed.has(p)),
           power: 'any',
-          after: [...first, ...ids(hands), ...ids(inStage('prove').filter((x) => !x.after.includes(s.id)))],
+          after: [...first, ...ids(hands), ...ids(inStage('prove').filter((x) => !isTied(x) && !sleeps(x)))],
         };
       default: {
         // what is wanted once everything is closed again, such as aiming; the unit as a whole last
         const closing = inStage('close');
         const own = s.kit === null ? [...inStage('tie'), ...closing.slice(0, closing.indexOf(s))] : [];
-        const before = s.kit === null ? [...hands, ...inStage('prove')] : ofKit(s.kit, [...hands, ...inStage('prove')]);
+        const before =
+          s.kit === null ? [...hands, ...inStage('prove')] : [...ofKit(s.kit, [...hands, ...inStage('prove')]), ...steps.filter(sleeps)];
         return {
           ...base,
           open: [],

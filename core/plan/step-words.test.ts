@@ -150,7 +150,10 @@ describe('cautions are said where they are needed', () => {
     expect(cautionsAt(list, /road-kit\/horn-clear|volts\/road-kit\/horn/)).toContain(CAUTION.hearing);
     const parked = list.find((s) => s.id === 'prove/parked')!;
     expect(parked.cautions).toContain(CAUTION.ammeter);
-    expect(parked.text).toMatch(/lamps off, doors shut.*modules sleep/);
+    expect(parked.text).toMatch(/lamps off, doors shut/);
+    // what sleeps is left to it, with ties in the meantime; a boat’s modules hang on its battery switch
+    expect(list.find((s) => s.holds.includes(parked.id))).toMatchObject({ waitMinutes: 20, waitsFor: 'its modules fall asleep' });
+    expect(steps('sandbar-21', ['nav-lights']).some((s) => s.holds.includes('prove/parked'))).toBe(false);
     expect(cautionsAt(steps('parkway-48', ['reducer-48', 'cart-road-lamps']), /cut-front/)).toContain(CAUTION.behind);
   });
   it('lithium under 0 °C, wherever it is charged', () => {

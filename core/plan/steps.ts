@@ -23,6 +23,13 @@ import { sourceExpected, chargingExpected, parkedExpected, restBand, supplyExpec
 /** Read while everything is still as it came. */
 export const REST_STEP = 'safe/rest';
 export const CHARGING_STEP = 'prove/charging';
+const PARKED_STEP = 'prove/parked';
+/** What is left to fall asleep, before the draw with the key off is read. */
+export const ASLEEP_STEP = 'prove/asleep';
+/** How long modules take to sleep, minutes; and the draw, mA, up to which there are none. Common practice, no source. */
+const [SLEEP_MINUTES, NO_MODULES_MA] = [20, 2];
+/** Whether the unit has modules that stay awake for a while with the key off; a boat’s hang on its battery switch. */
+const hasModules = (model: UnitModel) => model.kind !== 'boat' && model.electrical.parkedMa > NO_MODULES_MA;
 
 /** The first of all steps, whoever goes to the unit: nothing is live by the key. */
 export const keyOff = (model: UnitModel): PlannedStep =>
@@ -305,15 +312,30 @@ export function workSteps(
                 }),
               ]
             : []),
+          ...(hasModules(model)
+            ? [
+                step({
+                  id: ASLEEP_STEP,
+                  stage: 'prove',
+                  place: at,
+                  minutes: 1,
+                  title: 'Leave it to fall asleep',
+                  text: 'Key out and away from it, lamps off, doors shut. Nothing is switched on until the parked draw is read.',
+                  waitMinutes: SLEEP_MINUTES,
+                  waitsFor: 'its modules fall asleep',
+                  holds: [PARKED_STEP],
+                }),
+              ]
+            : []),
           step({
-            id: 'prove/parked',
+            id: PARKED_STEP,
             stage: 'prove',
             proof: true,
             place: at,
             tool: 'meter, 10 A range',
             minutes: 3,
             title: 'Parked draw',
-            text: 'Key out, lamps off, doors shut. Wait until its modules sleep, up to half an hour. Meter in series with the negative cable, on its 10 A input first.',
+            text: `${model.kind === 'boat' ? 'Key out, every switch off' : 'Key out, lamps off, doors shut'}. Meter in series with the negative cable, on its 10 A input first; where it still falls, wait until it stands.`,
             readings: [{ id: 'amps', label: 'Key off', expected: parkedExpected(budget) }],
           }),
         ]

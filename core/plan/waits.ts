@@ -87,10 +87,30 @@ export function heldUntil(
     .reduce<{ until: Date; for: string } | null>((a, b) => (a && a.until > b.until ? a : b), null);
 }
 
+/**
+ * What a wait makes at the least of all that is neither done in it nor may be: the order of least work without what may fill
+ * it, and the wait. Only where nothing but what may fill it is worth doing in it: where both its ends are at one place and
+ * want everything off that the rest wants off, and power alike, what is turned in between is turned back.
+ */
+function leastAround(p: SequenceProblem, w: Wait, find: (p: SequenceProblem) => Sequence): number {
+  const ends = w.before.length === 1 ? [w.task, w.before[0]!].map((id) => p.tasks.find((t) => t.id === id)) : [];
+  const [from, to] = ends;
+  if (!from || !to || from.zone !== to.zone || from.power !== to.power || from.power === 'any') return 0;
+  const first = allBefore(p.tasks, from.id);
+  const rest = p.tasks.filter((t) => ends.includes(t) || first.has(t.id) || allBefore(p.tasks, t.id).has(to.id));
+  const off = [...(p.start?.off ?? []), ...rest.flatMap((t) => t.open)];
+  if (!off.every((id) => ends.every((e) => e!.open.includes(id)))) return 0;
+  const has = new Set(rest.map((t) => t.id));
+  const tasks = rest.map((t) => ({ ...t, after: t.after.filter((id) => has.has(id)) }));
+  const start = p.start && { ...p.start, done: p.start.done.filter((id) => has.has(id)) };
+  return find({ ...p, tasks, start }).bound + w.minutes;
+}
+
 /** What no order goes below: all work, or the way to what is left to itself, its time, and what follows it. */
-function leastElapsed(p: SequenceProblem, bound: number, waits: readonly Wait[]): number {
+function leastElapsed(p: SequenceProblem, bound: number, waits: readonly Wait[], find: (p: SequenceProblem) => Sequence): number {
   return Math.max(
     bound,
+    ...waits.map((w) => leastAround(p, w, find)),
     ...waits.flatMap((w) =>
       w.before.map((b) => {
         const after = p.tasks.filter((t) => t.id === b || allBefore(p.tasks, t.id).has(b));
@@ -129,7 +149,7 @@ export function fillWaits(
   waits: readonly Wait[],
   find: (p: SequenceProblem) => Sequence,
 ): { sequence: Sequence; elapsed: Elapsed; least: number } {
-  const least = leastElapsed(p, found.bound, waits);
+  const least = leastElapsed(p, found.bound, waits, find);
   let best = { sequence: found, elapsed: elapse(p, found.steps, waits), nudges: [] as Nudge[] };
   let tries = 0;
   const over = () => !best.elapsed.idle.length || best.elapsed.minutes <= least + 1e-9 || tries >= MOST_TRIES;

@@ -40,6 +40,7 @@ const REASONS: readonly Reason[] = [
   [id('volts/'), 'Without its load a bad joint reads full volts; with it, it shows.'],
   [id('feed/'), 'A feed that stays live with the key off flattens the battery by Monday.'],
   [id('prove/charging'), 'What the source cannot carry, the battery gives, until it is flat.'],
+  [id('prove/asleep'), 'A module that is still awake draws as much as a lamp left on: the reading would blame the new wires.'],
   [id('prove/parked'), 'A few milliamperes too many flatten a parked battery in weeks.'],
   [id('prove/bars'), 'The first full lock must not be out on the road.'],
   [stage('prove'), 'Found now, with everything open, a fault costs minutes; closed, an hour.'],

@@ -27,7 +27,7 @@ import { Fasteners } from './Fasteners';
 import { FindingDialog } from './FindingDialog';
 import { GiveDialog } from './GiveDialog';
 import { Readings } from './Readings';
-import { StepPlugs } from './StepPlugs';
+import { StepFaces } from './StepFaces';
 import { Why } from './Why';
 
 /** Whose a step is. */
@@ -273,7 +273,7 @@ export function Bench() {
           <EarlierFindings findings={known} big />
         </chakra.div>
       )}
-      <StepPlugs step={step} />
+      <StepFaces step={step} />
       <Fasteners step={step} sealed={sealed || state.status !== 'todo'} />
       {step.readings.length > 0 && <Readings step={step} sealed={sealed || state.status === 'done'} />}
       {card.slice(1).map((s, i) => (
