@@ -1,12 +1,6 @@
 import { NOWHERE, UNPOWERED, type Compiled } from './sequence-compile';
 import { asked, type Asked, type State } from './sequence-state';
 
-/**
- * How often a thing with two states is turned along a chain of steps: even is its first state, odd its second, and the
- * value counts the turns. A zone is such a thing, odd while somebody is in it; so are power and a panel, odd while off.
- */
-const turn = (value: number, odd: 0 | 1): number => value + ((value ^ odd) & 1);
-
 /** Where a task that wants a panel on stands among all that want it off: before them, after them, or between two of them. */
 export interface Choice {
   task: number;
@@ -14,210 +8,303 @@ export interface Choice {
   way: 'before' | 'after' | 'between';
 }
 
-const [FRESH, UNDERWAY, READY, ABSENT] = [0, 1, 2, 3];
-
 /**
- * The longest chains of what a state leaves to do. A node for each task, for each panel as it first comes off and last
- * goes on, for power off and on; an edge from what comes before it, with the zone where something is turned in between,
- * if any. Each node's row counts how often every zone, power, and every panel wanted both ways is turned by then.
+ * How often each thing with two states is turned along the longest chain from a node to the end, for either state that it is
+ * in before. A zone is such a thing, odd while somebody is in it; so are power and a panel, odd while off: at the end both are
+ * on. `turns[p]` holds a row for each node and a column for each thing.
  */
-export class Chains {
-  private readonly c: Compiled;
-  private readonly s: State;
-  /** panels wanted both ways */
-  private readonly clash: number[] = [];
-  /** for each of them, how many tasks were chosen to stand between others */
-  private readonly between: number[] = [];
-  private readonly width: number;
-  private readonly nodes: number[] = [];
-  /** zone in which a node's step is done, or `NOWHERE` */
-  private readonly zoneOf: Int8Array;
-  /** the newest chosen edge to each node; every one names the one before it */
-  private readonly newest = new Map<number, number>();
-  private readonly edges: { to: number; from: number; zone: number; next: number }[] = [];
-  /** how to take each choice back */
-  private readonly chosen: { edges: number; first: number; zone: number; between: number }[] = [];
-  private readonly begin: number;
-  private readonly most: number;
-  /** minutes that no chain changes */
-  private fixed = 0;
+interface Table {
+  turns: readonly [Uint16Array, Uint16Array];
+}
 
-  constructor(c: Compiled, s: State, a: Asked = asked(c, s)) {
-    this.c = c;
-    this.s = s;
-    const [N, P] = [c.tasks.length, c.panels.length];
-    for (let i = 0; i < P; i++) if (a.open & a.shut & (1 << i)) this.clash.push(i);
-    this.between = this.clash.map(() => 0);
-    this.width = c.zones.length + 1 + this.clash.length;
-    const [powerOff, powerOn] = [N + 2 * P, N + 2 * P + 1];
-    this.begin = powerOn + 1;
-    this.most = powerOn + 2;
-    this.zoneOf = c.zoneOf.fill(NOWHERE);
-    const touched = s.off | a.open;
-    for (let i = 0; i < P; i++) {
-      const bit = 1 << i;
-      if (!(touched & bit)) continue;
-      const p = c.panels[i]!;
-      this.nodes.push(N + i, N + P + i);
-      if (!(s.off & bit)) this.zoneOf[N + i] = p.zone;
-      this.zoneOf[N + P + i] = p.zone;
-      if (!(a.open & a.shut & bit)) this.fixed += s.off & bit ? p.on : p.off + p.on;
-    }
-    if (!s.powered || a.offTasks) {
-      this.nodes.push(powerOff, powerOn);
-      if (s.powered) this.zoneOf[powerOff] = c.power.zone;
-      this.zoneOf[powerOn] = c.power.zone;
-    }
-    for (let i = 0; i < N; i++) {
-      if (s.done[i]) continue;
-      const t = c.tasks[i]!;
-      this.nodes.push(i);
-      this.zoneOf[i] = t.zone;
-      this.fixed += t.minutes;
-    }
-  }
+const [FRESH, UNDERWAY, READY] = [0, 1, 2];
 
-  private edge(to: number, from: number, zone = NOWHERE): void {
-    this.edges.push({ to, from, zone, next: this.newest.get(to) ?? -1 });
-    this.newest.set(to, this.edges.length - 1);
-  }
-
-  /**
-   * Chooses for a task that wants a panel on, which others want off; `begun`: one of these is done. `undo` takes back what
-   * was chosen last.
-   */
-  choose({ task, panel, way }: Choice, begun = false): void {
-    const { c, s } = this;
-    const [first, last] = [c.tasks.length + panel, c.tasks.length + c.panels.length + panel];
-    const zone = c.panels[panel]!.zone;
-    const at = { edges: this.edges.length, first, zone: this.zoneOf[first]!, between: -1 };
-    this.chosen.push(at);
-    if (way === 'before') {
-      this.edge(first, task);
-      this.zoneOf[first] = zone;
-      if (s.off & (1 << panel)) this.edge(task, this.begin, zone);
-    } else if (way === 'after') this.edge(task, last);
-    else {
-      this.edge(last, task, zone);
-      // with one of them done and the panel on again, the task can come at once
-      if (begun && !(s.off & (1 << panel))) return;
-      this.edge(task, first, zone);
-      at.between = this.clash.indexOf(panel);
-      this.between[at.between]!++;
-    }
-  }
-  undo(): void {
-    const at = this.chosen.pop()!;
-    while (this.edges.length > at.edges) {
-      const e = this.edges.pop()!;
-      this.newest.set(e.to, e.next);
-    }
-    this.zoneOf[at.first] = at.zone;
-    if (at.between >= 0) this.between[at.between]!--;
-  }
-
-  /** What an edge says of a node's row; false where what was chosen goes round in a circle. */
-  private follow(n: number, from: number, zone: number): boolean {
-    const { width } = this;
-    const { rows, mark } = this.c;
-    if (mark[from] === ABSENT) return true;
-    if (mark[from] !== READY && (mark[from] === UNDERWAY || !this.reach(from))) return false;
-    const [at, was] = [n * width, from * width];
-    if (zone < 0) {
-      for (let d = 0; d < width; d++) if (rows[was + d]! > rows[at + d]!) rows[at + d] = rows[was + d]!;
-      return true;
-    }
-    const Z = this.c.zones.length;
-    for (let d = 0; d < width; d++) {
-      const v = d < Z ? turn(rows[was + d]!, d === zone ? 1 : 0) : rows[was + d]!;
-      if (v > rows[at + d]!) rows[at + d] = v;
-    }
-    return true;
-  }
-
-  /** Reckons a row and all that it rests on; false where what was chosen goes round in a circle. */
-  private reach(n: number): boolean {
-    const { c, width, zoneOf } = this;
-    const { rows, mark, edges } = c;
-    mark[n] = UNDERWAY;
-    const Z = c.zones.length;
-    const at = n * width;
-    for (let d = 0, from = this.begin * width; d < width; d++) rows[at + d] = rows[from + d]!;
-    for (let k = edges.at[n]!, end = edges.at[n + 1]!; k < end; k++) {
-      let zone = edges.zone[k]!;
-      if (zone >= UNPOWERED) {
-        if (this.s.powered) continue;
-        zone -= UNPOWERED;
-      }
-      if (!this.follow(n, edges.from[k]!, zone)) return false;
-    }
-    if (this.edges.length)
-      for (let k = this.newest.get(n) ?? -1; k >= 0; k = this.edges[k]!.next)
-        if (!this.follow(n, this.edges[k]!.from, this.edges[k]!.zone)) return false;
-    const zone = zoneOf[n]!;
-    if (zone >= 0) {
-      for (let d = 0; d < Z; d++) rows[at + d] = turn(rows[at + d]!, d === zone ? 1 : 0);
-      if (n < c.tasks.length) {
-        const t = c.tasks[n]!;
-        if (t.power !== 'any') rows[at + Z] = turn(rows[at + Z]!, t.power === 'off' ? 1 : 0);
-        for (let k = 0; k < this.clash.length; k++) {
-          const bit = 1 << this.clash[k]!;
-          if ((t.open | t.shut) & bit) rows[at + Z + 1 + k] = turn(rows[at + Z + 1 + k]!, t.open & bit ? 1 : 0);
-        }
-      }
-      const most = this.most * width;
-      for (let d = 0; d < width; d++) if (rows[at + d]! > rows[most + d]!) rows[most + d] = rows[at + d]!;
-    }
-    mark[n] = READY;
-    return true;
-  }
-
-  /** Minutes needed at the least with what was chosen; infinite where that goes round in a circle. */
-  minutes(): number {
-    const { c, s, clash, width } = this;
-    const { rows, mark } = c;
-    const Z = c.zones.length;
-    const [begin, most] = [this.begin * width, this.most * width];
-    for (let d = 0; d < Z; d++) rows[begin + d] = d === s.zone ? 1 : 0;
-    rows[begin + Z] = s.powered ? 0 : 1;
-    for (let k = 0; k < clash.length; k++) rows[begin + Z + 1 + k] = (s.off >> clash[k]!) & 1;
-    rows.copyWithin(most, begin, begin + width);
-    mark.fill(ABSENT);
-    for (const n of this.nodes) mark[n] = FRESH;
-    mark[this.begin] = READY;
-    for (const n of this.nodes) if (mark[n] === FRESH && !this.reach(n)) return Infinity;
-    let minutes = this.fixed;
-    let arrivals = 0;
-    for (let d = 0; d < Z; d++) arrivals += ((rows[most + d]! + 1) >> 1) - (s.zone === d ? 1 : 0);
-    // from nowhere the first arrival is free, whichever zone it is
-    if (s.zone < 0 && arrivals > 0) arrivals--;
-    // at the end power and every panel are on
-    const turns = (d: number, least: number, offCost: number, onCost: number) => {
-      const [from, to] = [rows[begin + d]!, Math.max(least, turn(rows[most + d]!, 0))];
-      minutes += (((to + 1) >> 1) - ((from + 1) >> 1)) * offCost + ((to >> 1) - (from >> 1)) * onCost;
-    };
-    turns(Z, 0, c.power.off, c.power.on);
-    // off, on for the task between, off again and on
-    clash.forEach((i, k) => turns(Z + 1 + k, this.between[k] ? 4 : 0, c.panels[i]!.off, c.panels[i]!.on));
-    return minutes + arrivals * c.moveMinutes;
-  }
+function ready(after: readonly number[], done: Uint8Array): boolean {
+  for (const b of after) if (!done[b]) return false;
+  return true;
 }
 
 /**
- * Minutes that any way on from here takes at the least: the tasks; every panel and the power turned as often as the
- * longest chain of tasks that must come one after the other turns it; and for each zone as many arrivals as the
- * longest such chain of tasks, panels and power leads into it. Infinite where `choices` cannot be kept any more.
+ * The longest chains of what is left to do, from wherever the work stands. A node for each task, for each panel as it first
+ * comes off and last goes on, and for power off and on (see `Edges`), with what was chosen of tasks that want a panel on which
+ * others want off. What comes after a node does not depend on what is done, as long as the node itself is not: so chains are
+ * reckoned once, from their ends, and a state asks only for the longest that begin with what it leaves.
  */
-export function leastLeft(c: Compiled, s: State, choices: readonly Choice[] = []): number {
-  const a = asked(c, s);
-  const chains = new Chains(c, s, a);
-  for (const x of choices) {
-    if (s.done[x.task]) continue;
-    const users = c.usersOf[x.panel]!;
-    // power turned under the panel wants it off as well, and leaves no trace of whether it was
-    const power = c.power.open & (1 << x.panel);
-    if (a.open & (1 << x.panel)) chains.choose(x, !!power || users.some((u) => s.done[u]));
-    else if (x.way === 'between') return Infinity;
+export class Chains {
+  /** panels wanted both ways */
+  private readonly clash: number[];
+  private readonly width: number;
+  private readonly first: number;
+  private readonly last: number;
+  private readonly off: number;
+  private readonly on: number;
+  private readonly zoneOf: Int8Array;
+  /** nodes that there is anything to do at, from the start on */
+  private readonly there: Uint8Array;
+  /** for what is dropped of the choices, a bit each: their chains, null where they go round in a circle */
+  private readonly tables = new Map<number, Table | null>();
+  /** room to reckon in */
+  private readonly most: Uint16Array;
+  private readonly head: readonly [Uint16Array, Uint16Array];
+  private readonly parity: Uint8Array;
+
+  /** @param start where the work stands at first; states asked for come after it */
+  constructor(
+    private readonly c: Compiled,
+    start: State,
+    private readonly choices: readonly Choice[] = [],
+  ) {
+    const [N, P] = [c.tasks.length, c.panels.length];
+    [this.first, this.last, this.off, this.on] = [N, N + P, N + 2 * P, N + 2 * P + 1];
+    const a = asked(c, start);
+    this.clash = c.panelTopo.filter((i) => a.open & a.shut & (1 << i));
+    this.width = c.zones.length + 1 + this.clash.length;
+    this.zoneOf = Int8Array.from([
+      ...c.tasks.map((t) => t.zone),
+      ...c.panels.map((p) => p.zone),
+      ...c.panels.map((p) => p.zone),
+      c.power.zone,
+      c.power.zone,
+    ]);
+    const touched = start.off | a.open;
+    const power = !start.powered || a.offTasks ? 1 : 0;
+    const panels = c.panels.map((_, i) => (touched >> i) & 1);
+    this.there = Uint8Array.from([...Array.from(start.done, (d) => 1 - d), ...panels, ...panels, power, power]);
+    this.most = new Uint16Array(this.width);
+    this.head = [new Uint16Array((P + 1) * this.width), new Uint16Array((P + 1) * this.width)];
+    this.parity = new Uint8Array(this.width);
   }
-  return chains.minutes();
+
+  /** What a node itself wants of a thing: 0 or 1, or -1 for either. */
+  private wants(n: number, d: number): number {
+    const { c } = this;
+    const Z = c.zones.length;
+    if (d < Z) return d === this.zoneOf[n] ? 1 : 0;
+    const t = c.tasks[n];
+    if (!t) return -1;
+    if (d === Z) return t.power === 'any' ? -1 : t.power === 'off' ? 1 : 0;
+    const bit = 1 << this.clash[d - Z - 1]!;
+    return (t.open | t.shut) & bit ? (t.open & bit ? 1 : 0) : -1;
+  }
+
+  /** Edges that choices make, to, from, with the zone where something is turned in between. */
+  private chosenEdges(dropped: number): [number, number, number][] {
+    return this.choices.flatMap(({ task, panel, way }, k): [number, number, number][] => {
+      if (dropped & (1 << k)) return [];
+      const [first, last] = [this.first + panel, this.last + panel];
+      const zone = this.c.panels[panel]!.zone;
+      if (way === 'before') return [[first, task, NOWHERE]];
+      if (way === 'after') return [[task, last, NOWHERE]];
+      // power turned under the panel wants it off as well, and leaves no trace of whether it was
+      const begun = this.c.power.open & (1 << panel);
+      return [[last, task, zone], ...(begun ? [] : [[task, first, zone] as [number, number, number]])];
+    });
+  }
+
+  private table(dropped: number): Table | null {
+    const known = this.tables.get(dropped);
+    if (known !== undefined) return known;
+    const made = this.reckon(dropped);
+    this.tables.set(dropped, made);
+    return made;
+  }
+
+  private reckon(dropped: number): Table | null {
+    const { c, width } = this;
+    const Z = c.zones.length;
+    const nodes = this.on + 1;
+    const more: [number, number][][] = Array.from({ length: nodes }, () => []);
+    for (const [to, from, zone] of this.chosenEdges(dropped)) more[to]!.push([from, zone]);
+    const order: number[] = [];
+    const mark = new Uint8Array(nodes);
+    const before = (n: number, each: (from: number, zone: number) => boolean): boolean => {
+      for (let k = c.edges.at[n]!, end = c.edges.at[n + 1]!; k < end; k++) {
+        const from = c.edges.from[k]!;
+        // those of power that is off are no chains of the order: see `least`
+        if (this.there[from] && c.edges.zone[k]! < UNPOWERED && !each(from, c.edges.zone[k]!)) return false;
+      }
+      return more[n]!.every(([from, zone]) => each(from, zone));
+    };
+    const visit = (n: number): boolean => {
+      if (mark[n] !== FRESH) return mark[n] === READY;
+      mark[n] = UNDERWAY;
+      if (!before(n, visit)) return false;
+      mark[n] = READY;
+      order.push(n);
+      return true;
+    };
+    for (let n = 0; n < nodes; n++) if (this.there[n] && !visit(n)) return null;
+    // what comes after a node’s own step, then with the step itself
+    const turns = [new Uint16Array(nodes * width), new Uint16Array(nodes * width)] as const;
+    for (let n = 0; n < nodes; n++) for (let d = Z; d < width; d++) turns[1][n * width + d] = 1;
+    for (const n of order.reverse()) {
+      this.own(n, turns, n * width);
+      before(n, (from, zone) => {
+        for (let d = 0; d < width; d++) this.join(turns, from * width + d, turns, n * width + d, d < Z ? zone : NOWHERE, d);
+        return true;
+      });
+    }
+    return { turns };
+  }
+
+  /** Puts a node’s own step before what comes after it. */
+  private own(n: number, rows: Table['turns'], at: number): void {
+    for (let d = 0; d < this.width; d++) {
+      const want = this.wants(n, d);
+      if (want === 0) rows[1][at + d] = rows[0][at + d]! + 1;
+      else if (want === 1) rows[0][at + d] = rows[1][at + d]! + 1;
+    }
+  }
+
+  /** What a row is at the least with a chain that goes on elsewhere, with a zone in between where there is one. */
+  private join(rows: Table['turns'], at: number, other: Table['turns'], from: number, zone: number, d: number): void {
+    let [even, odd] = [other[0][from]!, other[1][from]!];
+    if (zone >= 0) {
+      if (d === zone) even = odd + 1;
+      else odd = even + 1;
+    }
+    if (even > rows[0][at]!) rows[0][at] = even;
+    if (odd > rows[1][at]!) rows[1][at] = odd;
+  }
+
+  /** Begins a row of `head` with nothing but the end, and answers what adds to it the chains that begin with a node. */
+  private fresh(row: number): (rows: Table['turns'], n: number) => void {
+    const { c, width, head } = this;
+    for (let d = 0, at = row * width; d < width; d++, at++) {
+      head[0][at] = 0;
+      head[1][at] = d < c.zones.length ? 0 : 1;
+    }
+    return (rows, n) => {
+      for (let d = 0; d < width; d++) this.join(head, row * width + d, rows, n * width + d, NOWHERE, d);
+    };
+  }
+
+  /** The chains that begin with power going off once more, as the last row of `head`. */
+  private cuts(s: State, turns: Table['turns']): void {
+    const { c, head } = this;
+    const row = c.panels.length;
+    const through = this.fresh(row);
+    through(turns, this.on);
+    for (let t = 0; t < c.tasks.length; t++) if (!s.done[t] && c.tasks[t]!.power === 'off') through(turns, t);
+    this.own(this.off, head, row * this.width);
+  }
+
+  /**
+   * The chains that begin with a panel coming off once more, as its row of `head`: as reckoned while nobody has had it off,
+   * else through what is left under it.
+   * @param heads panels whose rows stand: those that come off after it
+   * @param cut whether the row of power does
+   */
+  private opens(i: number, s: State, turns: Table['turns'], heads: number, cut: boolean, offDone: boolean): void {
+    const { c, head } = this;
+    const users = c.usersOf[i]!;
+    const again = users.some((u) => s.done[u]) || (c.power.open & (1 << i) && (offDone || !s.powered));
+    const through = this.fresh(i);
+    if (!again) return through(turns, this.first + i);
+    through(turns, this.last + i);
+    for (const u of users) if (!s.done[u] && c.tasks[u]!.openList.includes(i)) through(turns, u);
+    for (const k of c.panels[i]!.belowList) if (heads & (1 << k)) through(head, k);
+    if (c.power.openList.includes(i)) {
+      if (cut) through(head, c.panels.length);
+      else if (!s.powered) through(turns, this.on);
+    }
+    this.own(this.first + i, head, i * this.width);
+  }
+
+  /**
+   * Minutes that any way on from a state takes at the least: the tasks; every panel and the power turned as often as the
+   * longest chain of tasks that must come one after the other turns it; and for each zone as many arrivals as the longest
+   * such chain of tasks, panels and power leads into it. Infinite where the choices cannot be kept any more.
+   */
+  least(s: State, a: Asked = asked(this.c, s)): number {
+    const { c, clash, width, most, parity, head } = this;
+    const Z = c.zones.length;
+    let dropped = 0;
+    let between = 0;
+    for (let k = 0; k < this.choices.length; k++) if (s.done[this.choices[k]!.task]) dropped |= 1 << k;
+    const table = this.table(dropped);
+    if (!table) return Infinity;
+    const { turns } = table;
+    for (let d = 0; d < width; d++) {
+      parity[d] = d < Z ? (d === s.zone ? 1 : 0) : d === Z ? (s.powered ? 0 : 1) : (s.off >> clash[d - Z - 1]!) & 1;
+      most[d] = d < Z ? 0 : parity[d]!;
+    }
+    const begins = (rows: Table['turns'], n: number) => {
+      for (let d = 0, at = n * width; d < width; d++, at++) {
+        const v = (parity[d] ? rows[1] : rows[0])[at]!;
+        if (v > most[d]!) most[d] = v;
+      }
+    };
+    /** through a zone first */
+    const beginsBy = (zone: number, n: number) => {
+      for (let d = 0, at = n * width; d < Z; d++, at++) {
+        const v = d === zone ? turns[1][at]! + (parity[d] ? 0 : 1) : turns[0][at]! + (parity[d] ? 1 : 0);
+        if (v > most[d]!) most[d] = v;
+      }
+    };
+    let minutes = 0;
+    let offDone = false;
+    for (let i = 0; i < c.tasks.length; i++) {
+      const t = c.tasks[i]!;
+      if (s.done[i]) {
+        if (t.power === 'off') offDone = true;
+        continue;
+      }
+      minutes += t.minutes;
+      // what waits for something else that is left is part of a chain that begins there
+      if (t.open & ~s.off || !ready(t.after, s.done)) continue;
+      if (t.power === 'off' && s.powered) continue;
+      begins(turns, i);
+      if (t.power === 'on' && !s.powered) beginsBy(c.power.zone, i);
+    }
+    for (const x of this.choices) {
+      if (s.done[x.task] || x.way === 'after') continue;
+      const bit = 1 << x.panel;
+      if (!(a.open & bit)) {
+        if (x.way === 'between') return Infinity;
+        continue;
+      }
+      if (s.off & bit) beginsBy(c.panels[x.panel]!.zone, x.task);
+      // with one of the others done and the panel on again, the task can come at once
+      const begun = c.power.open & bit || c.usersOf[x.panel]!.some((u) => s.done[u]);
+      if (x.way === 'between' && (s.off & bit || !begun)) between |= bit;
+    }
+    const touched = s.off | a.open;
+    const cut = s.powered && a.offTasks;
+    if (cut) {
+      this.cuts(s, turns);
+      begins(head, c.panels.length);
+    }
+    let heads = 0;
+    for (let k = c.panelTopo.length - 1; k >= 0; k--) {
+      const i = c.panelTopo[k]!;
+      const bit = 1 << i;
+      if (!(touched & bit)) continue;
+      const p = c.panels[i]!;
+      begins(turns, this.last + i);
+      if (!(s.off & bit)) {
+        this.opens(i, s, turns, heads, cut, offDone);
+        heads |= bit;
+        begins(head, i);
+      }
+      if (!(a.open & a.shut & bit)) minutes += s.off & bit ? p.on : p.off + p.on;
+    }
+    if (!s.powered || a.offTasks) begins(turns, this.on);
+    let arrivals = 0;
+    for (let d = 0; d < Z; d++) arrivals += ((parity[d]! + most[d]! + 1) >> 1) - parity[d]!;
+    // from nowhere the first arrival is free, whichever zone it is
+    if (s.zone < 0 && arrivals > 0) arrivals--;
+    const turned = (d: number, least: number, offCost: number, onCost: number) => {
+      const [from, to] = [parity[d]!, Math.max(least, parity[d]! + most[d]!)];
+      minutes += (((to + 1) >> 1) - from) * offCost + (to >> 1) * onCost;
+    };
+    turned(Z, 0, c.power.off, c.power.on);
+    // off, on for the task between, off again and on
+    for (let k = 0; k < clash.length; k++) {
+      const p = c.panels[clash[k]!]!;
+      const bit = 1 << clash[k]!;
+      if (a.open & a.shut & bit) turned(Z + 1 + k, between & bit ? 4 : 0, p.off, p.on);
+    }
+    return minutes + arrivals * c.moveMinutes;
+  }
 }

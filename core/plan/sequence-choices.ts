@@ -10,7 +10,6 @@ const WAYS = ['before', 'after', 'between'] as const;
 
 /** Tasks that want a panel on which others want off: what has to be chosen for each, and how that changes the least minutes. */
 export class Choices {
-  private readonly chains: Chains;
   private readonly open: Clash[];
 
   constructor(
@@ -18,7 +17,6 @@ export class Choices {
     private readonly s: State,
   ) {
     const a = asked(c, s);
-    this.chains = new Chains(c, s, a);
     const clash = a.open & a.shut;
     this.open = c.tasks.flatMap((t, task) =>
       s.done[task] ? [] : c.panelTopo.filter((panel) => t.shut & clash & (1 << panel)).map((panel) => ({ task, panel })),
@@ -27,10 +25,7 @@ export class Choices {
 
   /** Minutes at the least with these choices; infinite where they cannot all be. */
   least(made: readonly Choice[]): number {
-    for (const x of made) this.chains.choose(x);
-    const least = this.chains.minutes();
-    for (let k = 0; k < made.length; k++) this.chains.undo();
-    return least;
+    return new Chains(this.c, this.s, made).least(this.s);
   }
 
   /** The ways to go on choosing, or none where all is chosen. */

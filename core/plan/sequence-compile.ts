@@ -36,13 +36,9 @@ export interface Compiled {
   /** what leads to what, whatever is done: see `Edges` */
   edges: Edges;
   /** what each task wants first of panels and power, before anything that comes before it wants the opposite */
-  wants: Want[][];
+  wants: Wants;
   /** tasks that want each panel off */
   usersOf: number[][];
-  /** room for `leastLeft` to reckon in */
-  rows: Uint16Array;
-  mark: Uint8Array;
-  zoneOf: Int8Array;
 }
 
 /** No zone: nothing is turned there. */
@@ -91,18 +87,47 @@ function edgesOf(c: Pick<Compiled, 'tasks' | 'panels' | 'power'>, turned: readon
     if (t.power === 'on') edge(i, off, c.power.zone + UNPOWERED);
     for (const [b, z] of turned[i]!) edge(i, b, z);
   });
-  const at = new Uint16Array(list.length + 1);
-  list.forEach((l, n) => (at[n + 1] = at[n]! + l.length));
   const flat = list.flat();
-  return { at, from: Uint16Array.from(flat, (e) => e[0]), zone: Int8Array.from(flat, (e) => e[1]) };
+  return { at: begins(list), from: Uint16Array.from(flat, (e) => e[0]), zone: Int8Array.from(flat, (e) => e[1]) };
 }
 
 /** Panels off, panels on and power as a task wants them, unless one of `unless` is still to do, which wants them otherwise first. */
-export interface Want {
+interface Want {
   open: number;
   shut: number;
   power: 'off' | 'on' | 'any';
   unless: number[];
+}
+
+export const [ANY, OFF, ON] = [0, 1, 2];
+/** Wants laid out for speed: those of task `i` from `at[i]` to `at[i + 1]`, and what each is held by alike. */
+export interface Wants {
+  at: Uint16Array;
+  open: Int32Array;
+  shut: Int32Array;
+  /** `ANY`, `OFF` or `ON` */
+  power: Uint8Array;
+  unlessAt: Uint16Array;
+  unless: Uint16Array;
+}
+
+/** Where each of some lists begins when they stand in a row. */
+function begins(lists: readonly { length: number }[]): Uint16Array {
+  const at = new Uint16Array(lists.length + 1);
+  lists.forEach((l, n) => (at[n + 1] = at[n]! + l.length));
+  return at;
+}
+
+function inRow(wants: readonly Want[][]): Wants {
+  const flat = wants.flat();
+  return {
+    at: begins(wants),
+    open: Int32Array.from(flat, (w) => w.open),
+    shut: Int32Array.from(flat, (w) => w.shut),
+    power: Uint8Array.from(flat, (w) => (w.power === 'off' ? OFF : w.power === 'on' ? ON : ANY)),
+    unlessAt: begins(flat.map((w) => w.unless)),
+    unless: Uint16Array.from(flat.flatMap((w) => w.unless)),
+  };
 }
 
 /** Everything that lies behind a set, itself included. */
@@ -243,27 +268,26 @@ export function compile(p: SequenceProblem): Compiled {
     inZone: zones.map((_, z) => tasks.flatMap((t, i) => (t.zone === z ? [i] : []))),
     topo,
     panelTopo,
-    wants: tasks.map((t, i) => {
-      const others = (wantsOtherwise: (b: (typeof tasks)[number]) => unknown) => [...before[i]!].filter((b) => wantsOtherwise(tasks[b]!));
-      const at = { open: 0, shut: 0, power: 'any' as Want['power'], unless: [] as number[] };
-      const held: Want[] = [];
-      for (const k of listOf(t.open | t.shut)) {
-        const bit = 1 << k;
-        const unless = others((b) => (t.open & b.shut & bit) | (t.shut & b.open & bit));
-        const want = unless.length ? { open: 0, shut: 0, power: 'any' as const, unless } : at;
-        want.open |= t.open & bit;
-        want.shut |= t.shut & bit;
-        if (want !== at) held.push(want);
-      }
-      const unless = t.power === 'any' ? [] : others((b) => b.power !== t.power && b.power !== 'any');
-      if (unless.length) held.push({ open: 0, shut: 0, power: t.power, unless });
-      else at.power = t.power;
-      return at.open || at.shut || at.power !== 'any' ? [at, ...held] : held;
-    }),
+    wants: inRow(
+      tasks.map((t, i) => {
+        const others = (wantsOtherwise: (b: (typeof tasks)[number]) => unknown) => [...before[i]!].filter((b) => wantsOtherwise(tasks[b]!));
+        const at = { open: 0, shut: 0, power: 'any' as Want['power'], unless: [] as number[] };
+        const held: Want[] = [];
+        for (const k of listOf(t.open | t.shut)) {
+          const bit = 1 << k;
+          const unless = others((b) => (t.open & b.shut & bit) | (t.shut & b.open & bit));
+          const want = unless.length ? { open: 0, shut: 0, power: 'any' as const, unless } : at;
+          want.open |= t.open & bit;
+          want.shut |= t.shut & bit;
+          if (want !== at) held.push(want);
+        }
+        const unless = t.power === 'any' ? [] : others((b) => b.power !== t.power && b.power !== 'any');
+        if (unless.length) held.push({ open: 0, shut: 0, power: t.power, unless });
+        else at.power = t.power;
+        return at.open || at.shut || at.power !== 'any' ? [at, ...held] : held;
+      }),
+    ),
     usersOf: p.panels.map((_, k) => tasks.flatMap((t, i) => (t.open & (1 << k) ? [i] : []))),
     edges: edgesOf({ tasks, panels, power }, turned),
-    mark: new Uint8Array(tasks.length + 2 * p.panels.length + 3),
-    zoneOf: new Int8Array(tasks.length + 2 * p.panels.length + 2),
-    rows: new Uint16Array((zones.length + 1 + p.panels.length) * (tasks.length + 2 * p.panels.length + 4)),
   };
 }

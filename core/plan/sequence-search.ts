@@ -1,5 +1,5 @@
 import TinyQueue from 'tinyqueue';
-import { leastLeft, type Choice } from './sequence-bound';
+import { Chains, type Choice } from './sequence-bound';
 import type { Compiled } from './sequence-compile';
 import { bitsOf, Met } from './sequence-met';
 import { askedNext, copy, finished, mayToggle, powerReached, settle, togglePanel, togglePower, type State } from './sequence-state';
@@ -42,6 +42,7 @@ export class Search {
   private readonly met: Met;
   private readonly alike: Int32Array | null;
   private readonly from: State;
+  private readonly chains: Chains;
   /** states whose least minutes were reckoned: what a search costs */
   reckoned = 0;
 
@@ -49,7 +50,7 @@ export class Search {
   constructor(
     private readonly c: Compiled,
     start: State,
-    private readonly choices: readonly Choice[] = [],
+    choices: readonly Choice[] = [],
   ) {
     const loose = choices.filter((x) => x.way === 'between');
     if (loose.length) {
@@ -58,6 +59,7 @@ export class Search {
       this.alike = bitsOf(flags);
     } else this.alike = null;
     this.met = new Met(c, this.alike);
+    this.chains = new Chains(c, start, choices);
     this.from = copy(start);
     this.from.from = null;
     if (start.zone >= 0) settle(c, this.from, start.zone);
@@ -67,7 +69,7 @@ export class Search {
 
   private leastOf(s: State): number {
     this.reckoned++;
-    return leastLeft(this.c, s, this.choices);
+    return this.chains.least(s);
   }
 
   /** Minutes that no way to the end goes below; infinite where there is none. */

@@ -1,4 +1,4 @@
-import type { Compiled } from './sequence-compile';
+import { OFF, ON, type Compiled } from './sequence-compile';
 import { POWER, type SequenceStep } from './sequence-problem';
 
 /** Where the work stands. */
@@ -52,19 +52,18 @@ export function asked(c: Compiled, s: State): Asked {
  */
 export function askedNext(c: Compiled, s: State): Asked {
   const { done } = s;
+  const { at, open, shut, power, unlessAt, unless } = c.wants;
   const a = { open: 0, shut: 0, offTasks: false, onTasks: false };
   let powerTasks = false;
   for (let i = 0; i < c.tasks.length; i++) {
     if (done[i]) continue;
     if (c.tasks[i]!.power === 'off') powerTasks = true;
-    for (const w of c.wants[i]!) {
-      let held = false;
-      for (const b of w.unless) if (!done[b]) held = true;
-      if (held) continue;
-      a.open |= w.open;
-      a.shut |= w.shut;
-      if (w.power === 'off') a.offTasks = true;
-      if (w.power === 'on') a.onTasks = true;
+    wants: for (let k = at[i]!, end = at[i + 1]!; k < end; k++) {
+      for (let u = unlessAt[k]!, last = unlessAt[k + 1]!; u < last; u++) if (!done[unless[u]!]) continue wants;
+      a.open |= open[k]!;
+      a.shut |= shut[k]!;
+      if (power[k] === OFF) a.offTasks = true;
+      else if (power[k] === ON) a.onTasks = true;
     }
   }
   if (powerTasks || !s.powered) a.open |= c.power.open;

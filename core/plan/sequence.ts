@@ -21,7 +21,7 @@ const HELPING = 500;
 const HARD = 1000;
 /** How many searches begin with a beam, and how many states of a level it keeps: fewer where there is a choice of searches. */
 const BEAMS = 6;
-const [NARROW, WIDE, WIDEST] = [12, 40, 1280];
+const [NARROW, WIDE, WIDEST] = [12, 80, 1280];
 
 function pathOf(s: State): SequenceStep[] {
   const parts: SequenceStep[][] = [];
