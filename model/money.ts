@@ -128,6 +128,13 @@ export const QuotedOption = z.strictObject({
   /** kits and jobs that are in it, by id: what is agreed to */
   kits: z.array(z.strictObject({ id: Slug, name: words(80) })).max(20),
   jobs: z.array(z.strictObject({ id: Slug, name: words(120) })).max(20),
+  /** the way of each choice of its kits, and what is changed of the power; quotes of before they were kept have none */
+  chosen: z
+    .strictObject({
+      ways: z.array(z.strictObject({ kit: Slug, variant: Slug, option: Slug, name: words(180) })).max(160),
+      power: z.array(z.strictObject({ key: z.string().max(140), name: words(160) })).max(40),
+    })
+    .optional(),
   lines: z.array(PricedLine).min(1).max(200),
   taxes: z.array(PricedTax).max(10),
   totals: Totals,

@@ -9,6 +9,9 @@ export type SupplyKind = z.infer<typeof SupplyKind>;
 /** An item as shelf and plan name it: a piece by its slug, wire as `16 RD/BK`. */
 export const SupplyItem = z.string().regex(/^([a-z0-9-]{1,60}|\d{1,2}(\/0)? [A-Z]{2}(\/[A-Z]{2})?)$/, 'an item as the plan names it');
 
+/** Whether an item is wire, counted in metres; everything else is counted in pieces. */
+export const isWire = (item: string): boolean => item.includes(' ');
+
 /** Metres of wire to a centimetre, or whole pieces. */
 export const SupplyAmount = nonNegative.max(9999);
 
@@ -99,3 +102,15 @@ export const supplySettings = {
     .superRefine((list, ctx) => once(list, (c) => `${c.order} ${c.wire}`, ctx))
     .default([]),
 };
+
+/** Something that came onto the shelf or went from it, metres or pieces. */
+export interface ShelfMove {
+  item: string;
+  /** above zero: it came */
+  amount: number;
+  why: 'counted' | 'used' | 'put back' | 'received' | 'moved';
+  /** the order of a unit or to the supplier; what was counted */
+  ref: string;
+  by: string;
+  at: string;
+}

@@ -3,7 +3,7 @@ import { LABOUR, type BillBody, type LabourKind, type QuoteBody, type QuotedOpti
 import type { Order } from '#model/order';
 import { stepState, type Assessment } from '../order/assess';
 import { Decimal, digitsOf, rate, sumOf } from './decimal';
-import { agreedOption, beyondAgreed, missingOfAgreed } from './order-quote';
+import { agreedOption, alteredSinceAgreed, beyondAgreed, missingOfAgreed } from './order-quote';
 import { hours, labourKindOf, labourLine } from './price-lines';
 import { priced, together, type AskedLine, type PricedLines } from './priced';
 
@@ -44,6 +44,7 @@ export function billOf(order: Order, a: Pick<Assessment, 'steps' | 'sheets'>): O
   for (const name of beyondAgreed(order, a.sheets)) left.push(`${name}: on the order, and never agreed`);
   for (const name of missingOfAgreed(order))
     left.push(`${name}: agreed, and taken off the order since. It is still on this bill: quote anew to change that.`);
+  for (const says of alteredSinceAgreed(order, a.sheets)) left.push(`${says}. The bill is as agreed: quote anew to change that.`);
   for (const k of option.kits)
     if (order.kits.some((x) => x.kit.id === k.id) && undone(order, a, k.id))
       left.push(`${k.name}: on this bill, and none of its steps is done.`);

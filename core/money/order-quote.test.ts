@@ -13,7 +13,8 @@ import type { Asker } from '#model/person';
 import { DEFAULT_SETTINGS, Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import { billOf, NoBill } from './bill';
-import { beyondAgreed, quoteOptions } from './order-quote';
+import { choicesOf } from './choices';
+import { alteredSinceAgreed, beyondAgreed, quoteOptions } from './order-quote';
 import { linesOf, priceKey } from './price-lines';
 
 const priced = (kits: readonly string[], more: Partial<Settings> = {}): Settings =>
@@ -314,6 +315,29 @@ describe('agreeing', () => {
     expect(d.order.money!.declined).toMatchObject([{ revision: 1, reason: 'too dear' }]);
     d.do({ type: 'quote.withdrawn', revision: 1, reason: 'a slip' });
     expect(() => d.agree()).toThrow(/withdrawn: a slip/);
+  });
+});
+
+describe('what is altered once it is agreed', () => {
+  it('another way of a box, or another change of the power, is said; what was quoted so is not', () => {
+    const d = desk('tern-300', ['aux-lamps']);
+    const [v] = d.sheets.kits[0]!.variants;
+    const [, other] = v!.options;
+    d.quote();
+    d.agree();
+    const says = () => alteredSinceAgreed(d.order, d.sheets);
+    expect(says()).toEqual([]);
+    d.do({ type: 'variant.chosen', kit: 'aux-lamps', variant: v!.id, option: other!.id }, 'lead');
+    expect(says()).toEqual([expect.stringMatching(new RegExp(`${v!.options[0]!.name}: agreed; now .*${other!.name}`))]);
+    d.do({ type: 'variant.chosen', kit: 'aux-lamps', variant: v!.id, option: v!.options[0]!.id }, 'lead');
+    expect(says()).toEqual([]);
+  });
+  it('an option with another way is agreed with that way', () => {
+    const d = desk('tern-300', ['aux-lamps']);
+    const change = choicesOf(d.order, d.sheets).find((c) => c.kind === 'variant')!;
+    d.do({ type: 'quote.made', basis: 'fixed', options: [{ name: 'other', changes: [change] }], discount: null, note: '', prices: {} });
+    d.agree();
+    expect(alteredSinceAgreed(d.order, d.sheets)).toEqual([]);
   });
 });
 

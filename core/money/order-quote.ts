@@ -1,4 +1,6 @@
 import { NO_MONEY, type Discount, type OptionChange, type QuoteBody, type QuotedOption } from '#model/money';
+import { chosenOption } from '#model/kit';
+import { changeKey } from '#model/power-change';
 import type { Order } from '#model/order';
 import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
@@ -74,6 +76,7 @@ export function quoteOption(
       changes: [...option.changes],
       kits: a.sheets.kits.filter((k) => as.kits.some((x) => x.kit.id === k.id)).map((k) => ({ id: k.id, name: k.name })),
       jobs: (as.jobs ?? []).map((j) => ({ id: j.id, name: j.title })),
+      chosen: chosenOf(as, sheets),
       ...p,
       minutes: Math.round(a.minutes.planned),
       power: { verdict: a.stations.power.verdict, says: short(a.power.says) },
@@ -82,6 +85,17 @@ export function quoteOption(
     },
   };
 }
+
+/** The way of each choice of an order’s kits, and what is changed of its power. */
+const chosenOf = (order: Order, { kits }: Pick<Sheets, 'kits'>): NonNullable<QuotedOption['chosen']> => ({
+  ways: kits.flatMap((k) =>
+    k.variants.map((v) => {
+      const option = chosenOption(v, order.variants?.[k.id] ?? {});
+      return { kit: k.id, variant: v.id, option, name: `${k.name}: ${v.options.find((o) => o.id === option)!.name}` };
+    }),
+  ),
+  power: order.changes.map((c) => ({ key: changeKey(c.change), name: c.label })),
+});
 
 /** Every option of a quote, lettered in order, and what nobody has priced in any of them. @throws ImpossibleInput */
 export function quoteOptions(
@@ -126,4 +140,19 @@ export function missingOfAgreed(order: Order): string[] {
     ...of.option.kits.filter((k) => !order.kits.some((x) => x.kit.id === k.id)),
     ...of.option.jobs.filter((j) => !order.jobs?.some((x) => x.id === j.id)),
   ].map((x) => x.name);
+}
+
+/** What was done to the order otherwise than agreed: another way of a box, the power changed more or less; in words. */
+export function alteredSinceAgreed(order: Order, sheets: Pick<Sheets, 'kits'>): string[] {
+  const agreed = agreedOption(order)?.option.chosen;
+  if (!agreed) return [];
+  const now = chosenOf(order, { kits: sheets.kits.filter((k) => order.kits.some((x) => x.kit.id === k.id)) });
+  return [
+    ...agreed.ways.flatMap((w) => {
+      const is = now.ways.find((x) => x.kit === w.kit && x.variant === w.variant);
+      return is && is.option !== w.option ? [`${w.name}: agreed; now ${is.name}`] : [];
+    }),
+    ...agreed.power.filter((x) => !now.power.some((n) => n.key === x.key)).map((x) => `${x.name}: agreed, and taken back since`),
+    ...now.power.filter((x) => !agreed.power.some((n) => n.key === x.key)).map((x) => `${x.name}: since then, and never agreed`),
+  ];
 }

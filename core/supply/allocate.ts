@@ -1,5 +1,5 @@
 import type { Settings } from '#model/settings';
-import type { SupplyKind } from '#model/supply';
+import { isWire, type SupplyKind } from '#model/supply';
 import { layKept, planCuts, withLaid, type CutPlan, type Length } from '../harness/cut';
 import type { Coming } from './coming';
 import { wireItem, type Demand } from './demand';
@@ -204,7 +204,7 @@ export function allocate({ claims, settings, coming }: SupplyInput, stop: () => 
   // what is kept at hand and no order takes
   for (const l of settings.levels)
     if (!items.has(l.item)) {
-      const wire = l.item.includes(' ');
+      const wire = isWire(l.item);
       const have = wire ? onHand(settings.stock, l.item) : (shelf.get(l.item) ?? null);
       rows.push(rowOf({ item: l.item, kind: kindOf(l.item), name: itemName(l.item), unit: wire ? 'm' : 'pieces' }, [], have, coming, l));
     }
@@ -222,7 +222,7 @@ const onHand = (stock: readonly Length[], item: string) =>
 
 /** What kind of thing an item is, by the name that the plan gives it. */
 const kindOf = (item: string): SupplyKind =>
-  item.includes(' ')
+  isWire(item)
     ? 'wire'
     : item.startsWith('fuse-')
       ? 'fuse'
@@ -234,7 +234,7 @@ const kindOf = (item: string): SupplyKind =>
 
 /** An item by its own name, where no order says a better one. */
 export const itemName = (item: string): string =>
-  item.includes(' ') ? item.replace(' ', ' AWG, ') : `${item[0]!.toUpperCase()}${item.slice(1).replaceAll('-', ' ')}`;
+  isWire(item) ? item.replace(' ', ' AWG, ') : `${item[0]!.toUpperCase()}${item.slice(1).replaceAll('-', ' ')}`;
 
 function rowOf(
   d: Pick<Demand, 'item' | 'kind' | 'name' | 'unit' | 'price'>,

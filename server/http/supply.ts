@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { localDay } from '#core/quantity/say-here';
 import { Day } from '#model/shop-week';
-import { PurchaseLine, ReceivedLine, SupplyItem } from '#model/supply';
+import { PurchaseLine, ReceivedLine, SupplyItem, type ShelfMove } from '#model/supply';
 import type { Supply } from '#core/supply/allocate';
 import { cutRowsOf, purchaseRows, supplyRows } from '#core/supply/rows';
 import { countedItems } from '#core/supply/allocate';
@@ -171,13 +171,10 @@ export const supplyRoutes = [
     summary: 'What came onto the shelf and went from it, the latest first, with why and by whom',
     query: z.object({ item: SupplyItem.optional() }),
     handle: async ({ query }, { shop }) =>
-      (await readStockMoves(shop, query.item ?? null)).map((m) => ({
-        item: m.item,
-        amount: m.amount,
-        why: m.why,
-        ref: m.ref,
-        by: m.by_person,
-        at: m.at.toISOString(),
+      (await readStockMoves(shop, query.item ?? null)).map(({ by_person, at, ...m }): ShelfMove => ({
+        ...m,
+        by: by_person,
+        at: at.toISOString(),
       })),
   }),
 ];

@@ -1,3 +1,4 @@
+import type { ShelfMove } from '#model/supply';
 import { DEFAULT_SETTINGS, Settings } from '#model/settings';
 import { piecesBy, spoolsAfter, type StockMove } from '#core/plan/used';
 import { wireItem } from '#core/supply/demand';
@@ -150,7 +151,7 @@ export const countShelf = (shop: Shop, item: string, have: number, version: numb
 
 /** Why an item came onto the shelf or went from it, and what that was. */
 export interface MoveReason {
-  why: 'counted' | 'used' | 'put back' | 'received' | 'moved';
+  why: ShelfMove['why'];
   ref: string;
 }
 

@@ -5,7 +5,7 @@ import type { Demand } from '#core/supply/demand';
 import type { OrderSummary } from '#core/order/summary';
 import type { Order } from '#model/order';
 import { Settings } from '#model/settings';
-import type { Purchase, PurchaseLine, PurchaseState, ReceivedLine, SupplierAnswer } from '#model/supply';
+import type { Purchase, PurchaseLine, PurchaseState, ReceivedLine, ShelfMove, SupplierAnswer } from '#model/supply';
 import type { Workers } from '../work/workers';
 import { row, rows, run, transact, type Shop, type Store, type Tx } from './db';
 import { orderInput } from './orders';
@@ -238,7 +238,7 @@ const MOST_SPOOLS = 400;
 
 /** What came onto the shelf and went from it. */
 export const readStockMoves = (s: Store, item: string | null) =>
-  rows<{ item: string; amount: number; why: string; ref: string; by_person: string; at: Date }>(
+  rows<Omit<ShelfMove, 'by' | 'at'> & { by_person: string; at: Date }>(
     s,
     `SELECT item, amount, why, ref, by_person, at FROM stock_moves ${item === null ? '' : 'WHERE item = ?'} ORDER BY id DESC LIMIT 400`,
     item === null ? [] : [item],

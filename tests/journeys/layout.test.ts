@@ -58,7 +58,7 @@ describe.each([
       '/shop/rules',
       '/shop/stock',
       '/shop/messages',
-      ...['needs', 'ordered', 'cuts', 'count'].map((s) => `/parts?see=${s}`),
+      ...['needs', 'ordered', 'cuts', 'count', 'moves'].map((s) => `/parts?see=${s}`),
     ];
     for (const unit of ['Drover 4', 'Parkway 48', 'Lapwing 500', 'Sandbar 21', 'Skarn 600'])
       for (const s of ['arrive', 'fit', 'power', 'wire', 'lamps', 'plan', 'bench', 'handover', 'log'])

@@ -81,6 +81,10 @@ describe('parts', () => {
     await scan(tor, 'cart-basic-lamps-push-pull-switch|1|PPS-77');
     expect(await valueOf(tor, 'Came: push-pull switch, Basic cart lamps')).toBe('1');
     expect(await valueOf(tor, 'Serial or lot: push-pull switch, Basic cart lamps')).toBe('PPS-77');
+    // what is counted waits on the tablet
+    await tor.reload();
+    await press(tor, 'Go on counting it', '[aria-label="Order 1 to the supplier"]');
+    expect(await valueOf(tor, 'Came: push-pull switch, Basic cart lamps')).toBe('1');
     await press(tor, 'Put 1 thing on the shelf');
     await sees(tor, /Order 1, made .* all of it came/);
     await go(desk, '/parts');
@@ -122,6 +126,10 @@ describe('parts', () => {
     await press(page, 'Save 2 counts');
     await sees(page, 'Save 0 counts');
     expect([await have(page, 'relay-12'), await have(page, 'fuse-blade-15')]).toEqual([3, 6]);
+    await press(page, 'More');
+    await press(page, 'Came and went');
+    await sees(page, /Fuse blade 15.*counted: 6.*ines/s);
+    await sees(page, 'came with order 1 to the supplier');
   });
   it('an owner is told in the shop’s words, and what could not be sent says why and is sent by hand', async () => {
     const page = await room.person('ines');

@@ -35,6 +35,7 @@ const PLACES = [
   '/shop/stock',
   '/parts',
   '/parts?see=count',
+  '/parts?see=moves',
 ];
 
 /** What of a view's words lies over other words, or is cut off with nothing that says the rest. */

@@ -29,7 +29,7 @@ describe('every view', () => {
       '/shop/week',
       '/shop/prices',
       '/shop/messages',
-      ...['needs', 'ordered', 'cuts', 'count'].map((s) => `/parts?see=${s}`),
+      ...['needs', 'ordered', 'cuts', 'count', 'moves'].map((s) => `/parts?see=${s}`),
       `/orders/${drover}/paper/owner`,
       ...['arrive', 'fit', 'power', 'wire', 'plan', 'bench', 'handover', 'price', 'log'].map((s) => `/orders/${drover}/${s}`),
       `/orders/${cart}/lamps`,

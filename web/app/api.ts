@@ -12,7 +12,7 @@ import type { Month } from '#core/shop/month';
 import type { Week } from '#core/shop/week';
 import type { Supply } from '#core/supply/allocate';
 import type { OwnerMessage } from '#model/message';
-import type { Purchase, SupplierAnswer } from '#model/supply';
+import type { Purchase, ShelfMove, SupplierAnswer } from '#model/supply';
 import type { OpenSession, SystemState } from '#model/system';
 import type { OrderEvent } from '#core/events/record';
 import type { Kit } from '#model/kit';
@@ -240,6 +240,10 @@ export const queries = {
     queryFn: () => call<SupplierAnswer[]>(`/api/orders/${id}/quote`),
   }),
   supply: { queryKey: ['supply'], queryFn: () => kept<Supply>('/api/supply') },
+  moves: (item: string) => ({
+    queryKey: ['moves', item],
+    queryFn: () => call<ShelfMove[]>(`/api/stock-moves${item ? `?item=${encodeURIComponent(item)}` : ''}`),
+  }),
   purchases: { queryKey: ['purchases'], queryFn: () => kept<Purchase[]>('/api/purchases') },
   messages: (id: string) => ({ queryKey: ['messages', id], queryFn: () => call<OwnerMessage[]>(`/api/orders/${id}/messages`) }),
   worked: (id: string) => ({

@@ -10,6 +10,7 @@ import { AMOUNT_WANTED, typedAmount } from '#core/supply/order-line';
 import type { Purchase } from '#model/supply';
 import { call, queries, type ApiError } from '../app/api';
 import { usePerson, useUnits } from '../app/context';
+import { useDraft } from '../app/kept';
 import { Act, Entry, FileLink, ServerAct, Sheet } from '../app/ui';
 import { H3 } from '../order/Station';
 import { promise, sayDay } from '../order/words';
@@ -54,6 +55,7 @@ function PurchaseCard({ p, orders }: { p: Purchase; orders: readonly ListedOrder
   const today = localDay(new Date().toISOString(), zone);
   const units = useUnits();
   const client = useQueryClient();
+  const [begun] = useDraft(receiptKey(p));
   const [receiving, setReceiving] = useState(false);
   const mayChange = may(usePerson().role, 'purchase.make');
   const change = useMutation<unknown, ApiError, { day?: string | null; closed?: true }>({
@@ -68,7 +70,7 @@ function PurchaseCard({ p, orders }: { p: Purchase; orders: readonly ListedOrder
         </chakra.h2>
         {!receiving && p.state === 'sent' && (
           <Act look="main" onClick={() => setReceiving(true)}>
-            It came: count it
+            {begun ? 'Go on counting it' : 'It came: count it'}
           </Act>
         )}
         <FileLink href={`/api/purchases/${p.id}/order.csv`}>As CSV</FileLink>
@@ -132,14 +134,38 @@ function PurchaseCard({ p, orders }: { p: Purchase; orders: readonly ListedOrder
   );
 }
 
-/** What came, counted line by line: typed, or scanned label by label. */
+/** A receipt as far as it is counted. */
+interface Counting {
+  /** the same receipt however often it is sent */
+  id: string;
+  counts: Record<string, string>;
+  lots: Record<string, string>;
+}
+const receiptKey = (p: Purchase) => `receipt.${p.id}`;
+function readCounting(text: string | null): Counting | null {
+  try {
+    return text ? (JSON.parse(text) as Counting) : null;
+  } catch {
+    return null;
+  }
+}
+
+/** What came, counted line by line: typed, or scanned label by label; kept on this device until it is on the shelf. */
 function Receiving({ p, onDone }: { p: Purchase; onDone: () => void }) {
   const units = useUnits();
   const client = useQueryClient();
-  // the same receipt however often it is sent
-  const [id] = useState(() => crypto.randomUUID());
-  const [counts, setCounts] = useState<Record<string, string>>({});
-  const [lots, setLots] = useState<Record<string, string>>({});
+  const [draft, setDraft] = useDraft(receiptKey(p));
+  const [fresh] = useState((): Counting => ({ id: crypto.randomUUID(), counts: {}, lots: {} }));
+  const counting = readCounting(draft) ?? fresh;
+  const { id, counts, lots } = counting;
+  const put = (item: string, count: string | undefined, lot: string | undefined) =>
+    setDraft(
+      JSON.stringify({
+        id,
+        counts: count === undefined ? counts : { ...counts, [item]: count },
+        lots: lot === undefined ? lots : { ...lots, [item]: lot },
+      }),
+    );
   const [said, setSaid] = useState('');
   const items = p.lines.filter((l, i) => p.lines.findIndex((x) => x.item === l.item) === i);
   const amountOf = (l: (typeof items)[number]) => typedAmount(counts[l.item] ?? '', l.unit);
@@ -152,12 +178,9 @@ function Receiving({ p, onDone }: { p: Purchase; onDone: () => void }) {
     const line = items.find((l) => l.item === label.item);
     if (!line) return setSaid(`${label.item} was not ordered with order ${p.number}.`);
     const n = (amountOf(line) ?? 0) + (label.amount ?? 1);
-    setCounts((c) => ({ ...c, [label.item]: String(n) }));
-    if (label.lot)
-      setLots((l) => ({
-        ...l,
-        [label.item]: [...new Set([...(l[label.item] ? [l[label.item]!] : []), label.lot])].join(', ').slice(0, 60),
-      }));
+    const had = lots[label.item];
+    const all = [...new Set([...(had ? [had] : []), ...(label.lot ? [label.lot] : [])])].join(', ').slice(0, 60);
+    put(label.item, String(n), label.lot ? all : undefined);
     setSaid(`${line.name}: ${n}`);
   };
   const send = useMutation<unknown, ApiError>({
@@ -166,7 +189,10 @@ function Receiving({ p, onDone }: { p: Purchase; onDone: () => void }) {
         json: { id, lines: counted },
       }),
     onSuccess: async () => {
-      await Promise.all(['purchases', 'supply', 'week', 'settings', 'order'].map((k) => client.invalidateQueries({ queryKey: [k] })));
+      setDraft(null);
+      await Promise.all(
+        ['purchases', 'supply', 'moves', 'week', 'settings', 'order'].map((k) => client.invalidateQueries({ queryKey: [k] })),
+      );
       onDone();
     },
   });
@@ -207,7 +233,7 @@ function Receiving({ p, onDone }: { p: Purchase; onDone: () => void }) {
               fontFamily="mono"
               minHeight="48px"
               value={counts[l.item] ?? ''}
-              onChange={(e) => setCounts((c) => ({ ...c, [l.item]: e.target.value }))}
+              onChange={(e) => put(l.item, e.target.value, undefined)}
             />
             <Entry
               aria-label={`Serial or lot: ${l.name}`}
@@ -215,7 +241,7 @@ function Receiving({ p, onDone }: { p: Purchase; onDone: () => void }) {
               minHeight="48px"
               maxLength={60}
               value={lots[l.item] ?? ''}
-              onChange={(e) => setLots((x) => ({ ...x, [l.item]: e.target.value }))}
+              onChange={(e) => put(l.item, undefined, e.target.value)}
             />
           </chakra.div>
         );
@@ -225,8 +251,20 @@ function Receiving({ p, onDone }: { p: Purchase; onDone: () => void }) {
           Put {counted.length} {counted.length === 1 ? 'thing' : 'things'} on the shelf
         </ServerAct>
         <Act minHeight="48px" onClick={onDone}>
-          Leave it
+          Leave it for now
         </Act>
+        {draft && (
+          <Act
+            look="quiet"
+            minHeight="48px"
+            onClick={() => {
+              setDraft(null);
+              onDone();
+            }}
+          >
+            Forget this count
+          </Act>
+        )}
         {bad && (
           <chakra.span role="alert" color="fails">
             {bad.name}: count {AMOUNT_WANTED[bad.unit]}.

@@ -4,6 +4,7 @@ import { useSearchParams } from 'react-router';
 import { queries } from '../app/api';
 import { Tabs } from '../order/Tabs';
 import { CutsTab } from './CutsTab';
+import { MovesTab } from './MovesTab';
 import { NeedsTab } from './NeedsTab';
 import { OnOrderTab } from './OnOrderTab';
 import { sayParts } from './say-parts';
@@ -14,6 +15,7 @@ const TABS = [
   ['ordered', 'On order'],
   ['cuts', 'Wire to cut'],
   ['count', 'Count'],
+  ['moves', 'Came and went'],
 ] as const;
 /** How often what others did is looked for, ms. */
 const LOOK_MS = 10_000;
@@ -56,6 +58,7 @@ export function Parts() {
       {on === 'needs' && supply.data && <NeedsTab supply={supply.data} orders={orders} />}
       {on === 'ordered' && <OnOrderTab purchases={purchases} orders={orders} />}
       {on === 'cuts' && supply.data && <CutsTab cuts={supply.data.cuts} orders={orders} />}
+      {on === 'moves' && <MovesTab rows={supply.data?.rows ?? []} />}
       {on === 'count' && supply.data && <StockTakeTab rows={supply.data.rows} />}
     </chakra.main>
   );

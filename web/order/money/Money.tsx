@@ -1,6 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { useSearchParams } from 'react-router';
-import { agreedOption, beyondAgreed } from '#core/money/order-quote';
+import { agreedOption, alteredSinceAgreed, beyondAgreed } from '#core/money/order-quote';
 import { owedAnswers } from '#core/order/owed-answers';
 import { NO_MONEY } from '#model/money';
 import { Tabs } from '../Tabs';
@@ -25,6 +25,7 @@ export function Money() {
   const asked = params.get('see');
   const on: Tab = TABS.find(([t]) => t === asked)?.[0] ?? 'quote';
   const beyond = beyondAgreed(order, sheets);
+  const altered = alteredSinceAgreed(order, sheets);
   const owed = owedAnswers(order);
   return (
     <>
@@ -34,6 +35,11 @@ export function Money() {
       {beyond.length > 0 && (
         <chakra.p color="tightText" mb="6px">
           On the order and never agreed: {beyond.join(', ')}. It is not billed: quote anew, or ask for it under Turned up.
+        </chakra.p>
+      )}
+      {altered.length > 0 && (
+        <chakra.p color="tightText" mb="6px">
+          Otherwise than agreed: {altered.join('. ')}. The bill stays as agreed: quote anew to change that.
         </chakra.p>
       )}
       <chakra.div mt="14px">
