@@ -35,17 +35,19 @@ export function MovesTab({ rows }: { rows: readonly SupplyRow[] }) {
   const items = [...new Set(all.map((m) => m.item))].sort((a, b) => name(a).localeCompare(name(b)));
   return (
     <chakra.section maxW="1000px" aria-label="Came and went">
-      <chakra.label display="flex" gap="10px" alignItems="center" mb="12px">
-        Of
-        <Choice value={item} onChange={(e) => setItem(e.target.value)} minHeight="44px" maxW="360px">
-          <option value="">everything</option>
-          {items.map((id) => (
-            <option key={id} value={id}>
-              {name(id)}
-            </option>
-          ))}
-        </Choice>
-      </chakra.label>
+      {all.length > 0 && (
+        <chakra.label display="flex" gap="10px" alignItems="center" mb="12px">
+          Of
+          <Choice value={item} onChange={(e) => setItem(e.target.value)} minHeight="44px" maxW="360px">
+            <option value="">everything</option>
+            {items.map((id) => (
+              <option key={id} value={id}>
+                {name(id)}
+              </option>
+            ))}
+          </Choice>
+        </chakra.label>
+      )}
       {error && (
         <chakra.p role="alert" color="fails">
           {error.message}
