@@ -1,5 +1,6 @@
 import type { Settings } from '#model/settings';
 import { isWire, type SupplyKind } from '#model/supply';
+import { readItem } from './item-name';
 import { layKept, planCuts, withLaid, type CutPlan, type Length } from '../harness/cut';
 import type { Coming } from './coming';
 import { wireItem, type Demand } from './demand';
@@ -206,7 +207,7 @@ export function allocate({ claims, settings, coming }: SupplyInput, stop: () => 
     if (!items.has(l.item)) {
       const wire = isWire(l.item);
       const have = wire ? onHand(settings.stock, l.item) : (shelf.get(l.item) ?? null);
-      rows.push(rowOf({ item: l.item, kind: kindOf(l.item), name: itemName(l.item), unit: wire ? 'm' : 'pieces' }, [], have, coming, l));
+      rows.push(rowOf({ item: l.item, ...readItem(l.item), unit: wire ? 'm' : 'pieces' }, [], have, coming, l));
     }
   return { rows: rows.sort(byKind), waiting: turn.flatMap((c) => waitingOf(c, rows)), cuts };
 }
@@ -214,27 +215,11 @@ export function allocate({ claims, settings, coming }: SupplyInput, stop: () => 
 /** Every item that is counted in pieces: what orders take or a level is kept of, and what else lies on the shelf. */
 export const countedItems = (rows: readonly SupplyRow[], shelf: Settings['shelf']): { item: string; name: string }[] => [
   ...rows.filter((r) => r.unit === 'pieces').map((r) => ({ item: r.item, name: r.name })),
-  ...shelf.filter((s) => !rows.some((r) => r.item === s.id)).map((s) => ({ item: s.id, name: itemName(s.id) })),
+  ...shelf.filter((s) => !rows.some((r) => r.item === s.id)).map((s) => ({ item: s.id, name: readItem(s.id).name })),
 ];
 
 const onHand = (stock: readonly Length[], item: string) =>
   cm(stock.filter((s) => wireItem(s.awg, s.colour) === item).reduce((sum, s) => sum + s.lengthM, 0));
-
-/** What kind of thing an item is, by the name that the plan gives it. */
-const kindOf = (item: string): SupplyKind =>
-  isWire(item)
-    ? 'wire'
-    : item.startsWith('fuse-')
-      ? 'fuse'
-      : item.startsWith('relay-')
-        ? 'relay'
-        : /-(26-24|22-18|16-14|12-10|8-and-over)$/.test(item)
-          ? 'end'
-          : 'buy';
-
-/** An item by its own name, where no order says a better one. */
-export const itemName = (item: string): string =>
-  isWire(item) ? item.replace(' ', ' AWG, ') : `${item[0]!.toUpperCase()}${item.slice(1).replaceAll('-', ' ')}`;
 
 function rowOf(
   d: Pick<Demand, 'item' | 'kind' | 'name' | 'unit' | 'price'>,

@@ -13,6 +13,12 @@ export type TerminalSize = (typeof SIZES)[number];
 /** The size of terminal that takes a gauge. */
 export const terminalSize = (awg: number): TerminalSize => SIZES.find((s) => awg >= s.thickest) ?? SIZES.at(-1)!;
 
+/** What the shelf calls a terminal by: what it is, and the size that an id ends with; null where it ends with none. */
+export function terminalOf(id: string): { end: string; size: TerminalSize } | null {
+  const size = SIZES.find((s) => id.endsWith(`-${s.id}`));
+  return size ? { end: id.slice(0, -size.id.length - 1), size } : null;
+}
+
 /**
  * What is wrong where wires of these gauges meet in one terminal, which the thickest decides; null where it takes them all: a
  * thin wire in a thick terminal pulls out.

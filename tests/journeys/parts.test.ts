@@ -62,9 +62,9 @@ describe('parts', () => {
     await sees(desk, /Greenway 36 waits for push-pull switch.*after its promise/);
     await sees(desk, '2 things are to be ordered');
     // a figure that cannot be is said, and nothing is sent
-    await fill(desk, '[aria-label="How many to order: Fuse blade 15"]', '2.5');
+    await fill(desk, '[aria-label="How many to order: 15 A blade fuse (32 V) and holder"]', '2.5');
     await sees(desk, 'order whole ones');
-    await fill(desk, '[aria-label="How many to order: Fuse blade 15"]', '9');
+    await fill(desk, '[aria-label="How many to order: 15 A blade fuse (32 V) and holder"]', '9');
     await press(desk, 'Order 2 things');
     await sees(desk, /in all, as the supplier says/);
     await press(desk, 'Order them', '[role=dialog]');
@@ -88,7 +88,7 @@ describe('parts', () => {
     await press(tor, 'Put 1 thing on the shelf');
     await sees(tor, /Order 1, made .* all of it came/);
     await go(desk, '/parts');
-    await sees(desk, 'Butt splice 22 18');
+    await sees(desk, 'butt splice, 22–18 AWG');
     await desk.waitForFunction(() => !document.body.innerText.includes('waits for'), { timeout: 30_000, polling: 200 });
     const id = await idOf(desk, 'Greenway 36');
     expect(
@@ -111,24 +111,24 @@ describe('parts', () => {
     await scan(page, '16 RD|30');
     await sees(page, 'Wire is counted in metres, spool by spool');
     await page.reload();
-    await page.waitForSelector('[aria-label="Counted: Relay 12"]');
-    expect(await valueOf(page, 'Counted: Relay 12')).toBe('3');
+    await page.waitForSelector('[aria-label="Counted: relay, sealed, with its socket"]');
+    expect(await valueOf(page, 'Counted: relay, sealed, with its socket')).toBe('3');
     await sees(page, '1 missing');
     await press(page, 'Camera');
     await page.waitForFunction(
-      () => (document.querySelector('[aria-label="Counted: Fuse blade 15"]') as HTMLInputElement | null)?.value === '5',
+      () => (document.querySelector('[aria-label="Counted: 15 A blade fuse (32 V) and holder"]') as HTMLInputElement | null)?.value === '5',
       { timeout: 60_000, polling: 100 },
     );
     await press(page, 'Camera off');
-    await fill(page, '[aria-label="Counted: Fuse blade 15"]', 'some');
+    await fill(page, '[aria-label="Counted: 15 A blade fuse (32 V) and holder"]', 'some');
     await sees(page, 'count whole ones');
-    await fill(page, '[aria-label="Counted: Fuse blade 15"]', '6');
+    await fill(page, '[aria-label="Counted: 15 A blade fuse (32 V) and holder"]', '6');
     await press(page, 'Save 2 counts');
     await sees(page, 'Save 0 counts');
     expect([await have(page, 'relay-12'), await have(page, 'fuse-blade-15')]).toEqual([3, 6]);
     await press(page, 'More');
     await press(page, 'Came and went');
-    await sees(page, /Fuse blade 15.*counted: 6.*ines/s);
+    await sees(page, /15 A blade fuse.*counted: 6.*ines/s);
     await sees(page, 'came with order 1 to the supplier');
   });
   it('an owner is told in the shop’s words, and what could not be sent says why and is sent by hand', async () => {

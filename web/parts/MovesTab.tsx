@@ -1,7 +1,8 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { itemName, type SupplyRow } from '#core/supply/allocate';
+import type { SupplyRow } from '#core/supply/allocate';
+import { readItem } from '#core/supply/item-name';
 import { isWire, type ShelfMove } from '#model/supply';
 import { queries } from '../app/api';
 import { useUnits } from '../app/context';
@@ -31,7 +32,7 @@ export function MovesTab({ rows }: { rows: readonly SupplyRow[] }) {
   const [item, setItem] = useState('');
   const { data: moves, error } = useQuery(queries.moves(item));
   const all = useQuery(queries.moves('')).data ?? [];
-  const name = (id: string) => rows.find((r) => r.item === id)?.name ?? itemName(id);
+  const name = (id: string) => rows.find((r) => r.item === id)?.name ?? readItem(id).name;
   const items = [...new Set(all.map((m) => m.item))].sort((a, b) => name(a).localeCompare(name(b)));
   return (
     <chakra.section maxW="1000px" aria-label="Came and went">

@@ -1,7 +1,8 @@
 import { chakra } from '@chakra-ui/react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { countedItems, itemName, type SupplyRow } from '#core/supply/allocate';
+import { countedItems, type SupplyRow } from '#core/supply/allocate';
+import { readItem } from '#core/supply/item-name';
 import type { PartLabel } from '#core/supply/label';
 import { call, queries, type ApiError } from '../app/api';
 import { useDraft } from '../app/kept';
@@ -24,7 +25,7 @@ export function StockTakeTab({ rows }: { rows: readonly SupplyRow[] }) {
   const items = countedItems(rows, shelf);
   const names = [
     ...items,
-    ...Object.keys(counted).flatMap((id) => (items.some((i) => i.item === id) ? [] : [{ item: id, name: itemName(id) }])),
+    ...Object.keys(counted).flatMap((id) => (items.some((i) => i.item === id) ? [] : [{ item: id, name: readItem(id).name }])),
   ];
   const kept = (item: string) => shelf.find((s) => s.id === item);
   const put = (item: string, count: string) => {
