@@ -20,7 +20,7 @@ describe('the plan on paper', () => {
   it('has every step in its order, its minutes, and what to bring', async () => {
     const { id } = await tor.order('Drover 4');
     const text = await words(`/api/orders/${id}/plan.pdf`);
-    expect(text).toMatch(/\d+ steps, \d+ minutes; no order takes less/);
+    expect(text).toMatch(/\d+ steps, \d+ minutes( and \d+ minutes of waiting \(its modules fall asleep\))?; no order takes less/);
     expect(text).toMatch(/Bring: .*meter/);
     const order = [
       'Key off and out',
