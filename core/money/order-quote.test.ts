@@ -331,6 +331,14 @@ describe('what is altered once it is agreed', () => {
     expect(says()).toEqual([expect.stringMatching(new RegExp(`${v!.options[0]!.name}: agreed; now .*${other!.name}`))]);
     d.do({ type: 'variant.chosen', kit: 'aux-lamps', variant: v!.id, option: v!.options[0]!.id }, 'lead');
     expect(says()).toEqual([]);
+    d.do({ type: 'power.changed', change: { kind: 'idle', rpm: 1450 }, label: 'Idle raised to 1450 rpm' }, 'lead');
+    expect(says()).toEqual([expect.stringMatching(/1450.*: since then, and never agreed$/)]);
+    d.quote();
+    d.agree();
+    expect(says()).toEqual([]);
+    d.do({ type: 'power.restored', key: 'idle', label: 'Idle raised' }, 'lead');
+    expect(says()).toEqual([expect.stringMatching(/1450.*: agreed, and taken back since$/)]);
+    expect(billOf(d.order, d.look()).left.some((l) => l.includes('taken back since'))).toBe(true);
   });
   it('an option with another way is agreed with that way', () => {
     const d = desk('tern-300', ['aux-lamps']);

@@ -88,9 +88,9 @@ export function workProblem(
   /** proved once all is tied */
   const isTied = (s: PlannedStep) => s.after.some((id) => steps.some((x) => x.id === id && x.stage === 'tie'));
   /** what is left to itself before a step may be begun */
-  const leaves = (s: PlannedStep) => steps.filter((x) => x.holds.includes(s.id));
+  const leftFor = (s: PlannedStep) => steps.filter((x) => x.holds.includes(s.id));
   /** read asleep */
-  const sleeps = (s: PlannedStep) => leaves(s).some((x) => x.id === ASLEEP_STEP);
+  const sleeps = (s: PlannedStep) => leftFor(s).some((x) => x.id === ASLEEP_STEP);
   const everything = [
     ...new Set([
       ...[...openOf.values()].flat(),
@@ -153,7 +153,7 @@ export function workProblem(
             ? inStage('prove').filter((x) => x.kit !== null || wiring.points.some((p) => feedStepOf(p.id) === x.id))
             : [];
         // what was agreed stands before the source is read; what would wake it is done before it is left to sleep
-        const agreed =
+        const settled =
           s.id === CHARGING_STEP
             ? inStage('prove').filter((x) => isChange(x.id))
             : s.id === ASLEEP_STEP
@@ -177,9 +177,9 @@ export function workProblem(
               ...ids(wired),
               ...ids(fed),
               ...ids(whole),
-              ...ids(agreed),
+              ...ids(settled),
               ...ids(volts),
-              ...ids(leaves(s)),
+              ...ids(leftFor(s)),
               ...chain,
               ...found(s),
             ]),

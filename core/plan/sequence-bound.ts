@@ -11,11 +11,9 @@ export interface Choice {
 /**
  * How often each thing with two states is turned along the longest chain from a node to the end, for either state that it is
  * in before. A zone is such a thing, odd while somebody is in it; so are power and a panel, odd while off: at the end both are
- * on. `turns[p]` holds a row for each node and a column for each thing.
+ * on. A row for each node and a column for each thing, for either state.
  */
-interface Table {
-  turns: readonly [Uint16Array, Uint16Array];
-}
+type Turns = readonly [Uint16Array, Uint16Array];
 
 const [FRESH, UNDERWAY, READY] = [0, 1, 2];
 
@@ -41,8 +39,8 @@ export class Chains {
   private readonly zoneOf: Int8Array;
   /** nodes that there is anything to do at, from the start on */
   private readonly there: Uint8Array;
-  /** for what is dropped of the choices, a bit each: their chains, null where they go round in a circle */
-  private readonly tables = new Map<number, Table | null>();
+  /** for what is dropped of the choices, a bit each (past 32 they share, and fall together: the bound is only lower); null where they go round in a circle */
+  private readonly tables = new Map<number, Turns | null>();
   /** room to reckon in */
   private readonly most: Uint16Array;
   private readonly head: readonly [Uint16Array, Uint16Array];
@@ -101,7 +99,7 @@ export class Chains {
     });
   }
 
-  private table(dropped: number): Table | null {
+  private table(dropped: number): Turns | null {
     const known = this.tables.get(dropped);
     if (known !== undefined) return known;
     const made = this.reckon(dropped);
@@ -109,7 +107,7 @@ export class Chains {
     return made;
   }
 
-  private reckon(dropped: number): Table | null {
+  private reckon(dropped: number): Turns | null {
     const { c, width } = this;
     const Z = c.zones.length;
     const nodes = this.on + 1;
@@ -144,11 +142,11 @@ export class Chains {
         return true;
       });
     }
-    return { turns };
+    return turns;
   }
 
   /** Puts a node’s own step before what comes after it. */
-  private own(n: number, rows: Table['turns'], at: number): void {
+  private own(n: number, rows: Turns, at: number): void {
     for (let d = 0; d < this.width; d++) {
       const want = this.wants(n, d);
       if (want === 0) rows[1][at + d] = rows[0][at + d]! + 1;
@@ -157,7 +155,7 @@ export class Chains {
   }
 
   /** What a row is at the least with a chain that goes on elsewhere, with a zone in between where there is one. */
-  private join(rows: Table['turns'], at: number, other: Table['turns'], from: number, zone: number, d: number): void {
+  private join(rows: Turns, at: number, other: Turns, from: number, zone: number, d: number): void {
     let [even, odd] = [other[0][from]!, other[1][from]!];
     if (zone >= 0) {
       if (d === zone) even = odd + 1;
@@ -168,7 +166,7 @@ export class Chains {
   }
 
   /** Begins a row of `head` with nothing but the end, and answers what adds to it the chains that begin with a node. */
-  private fresh(row: number): (rows: Table['turns'], n: number) => void {
+  private fresh(row: number): (rows: Turns, n: number) => void {
     const { c, width, head } = this;
     for (let d = 0, at = row * width; d < width; d++, at++) {
       head[0][at] = 0;
@@ -180,7 +178,7 @@ export class Chains {
   }
 
   /** The chains that begin with power going off once more, as the last row of `head`. */
-  private cuts(s: State, turns: Table['turns']): void {
+  private cuts(s: State, turns: Turns): void {
     const { c, head } = this;
     const row = c.panels.length;
     const through = this.fresh(row);
@@ -195,7 +193,7 @@ export class Chains {
    * @param heads panels whose rows stand: those that come off after it
    * @param cut whether the row of power does
    */
-  private opens(i: number, s: State, turns: Table['turns'], heads: number, cut: boolean, offDone: boolean): void {
+  private opens(i: number, s: State, turns: Turns, heads: number, cut: boolean, offDone: boolean): void {
     const { c, head } = this;
     const users = c.usersOf[i]!;
     const again = users.some((u) => s.done[u]) || (c.power.open & (1 << i) && (offDone || !s.powered));
@@ -222,14 +220,13 @@ export class Chains {
     let dropped = 0;
     let between = 0;
     for (let k = 0; k < this.choices.length; k++) if (s.done[this.choices[k]!.task]) dropped |= 1 << k;
-    const table = this.table(dropped);
-    if (!table) return Infinity;
-    const { turns } = table;
+    const turns = this.table(dropped);
+    if (!turns) return Infinity;
     for (let d = 0; d < width; d++) {
       parity[d] = d < Z ? (d === s.zone ? 1 : 0) : d === Z ? (s.powered ? 0 : 1) : (s.off >> clash[d - Z - 1]!) & 1;
       most[d] = d < Z ? 0 : parity[d]!;
     }
-    const begins = (rows: Table['turns'], n: number) => {
+    const begins = (rows: Turns, n: number) => {
       for (let d = 0, at = n * width; d < width; d++, at++) {
         const v = (parity[d] ? rows[1] : rows[0])[at]!;
         if (v > most[d]!) most[d] = v;

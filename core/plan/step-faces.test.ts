@@ -47,7 +47,7 @@ describe('what is in hand at a step', () => {
     expect(all.length).toBeGreaterThan(3);
     for (const { stud, tool } of all) {
       expect(stud.rings.map((r) => r.awg)).toEqual(stud.rings.map((r) => r.awg).sort((a, b) => b - a));
-      if (tool.includes('wrench')) expect(tool).toContain(`${stud.flatsMm} mm wrench`);
+      if (tool.includes('wrench')) expect(tool).toContain(stud.wrench);
     }
   });
 });

@@ -6,14 +6,14 @@ import { kitPlugs, pinTable, terminalTables, type PlugTable, type TerminalTable 
 import { holeSheets, type HoleSheet } from '../lighting/hole-sheet';
 import { mountStepOf } from './kit-steps';
 import type { PlannedStep } from './planned';
-import { acrossFlats } from './wire-steps';
+import { wrenchFor } from './wire-steps';
 
 /** A stud with what is put onto it at a step, from the nut down: the thickest lies lowest. Common practice, no source. */
 export interface StudFace {
   name: string;
   studMm: number;
-  /** of its nut, millimetres; null where nobody knows */
-  flatsMm: number | null;
+  /** what its nut is tightened with */
+  wrench: string;
   rings: { end: string; colour: string; awg: number }[];
 }
 
@@ -58,7 +58,7 @@ function studsOf(ends: readonly EndWork[]): StudFace[] {
   for (const e of ends) {
     if (e.how !== 'screw' || (e.end.kind !== 'ring' && e.end.kind !== 'spade')) continue;
     const key = `${e.into}/${e.end.studMm}`;
-    const stud = studs.get(key) ?? { name: e.into, studMm: e.end.studMm, flatsMm: acrossFlats(e.end.studMm), rings: [] };
+    const stud = studs.get(key) ?? { name: e.into, studMm: e.end.studMm, wrench: wrenchFor(e.end.studMm), rings: [] };
     stud.rings.push(...e.wires.map((w) => ({ end: e.name, colour: w.colour, awg: w.awg })));
     studs.set(key, stud);
   }

@@ -98,7 +98,7 @@ function leastAround(p: SequenceProblem, w: Wait, find: (p: SequenceProblem) => 
   if (!from || !to || from.zone !== to.zone || from.power !== to.power || from.power === 'any') return 0;
   const first = allBefore(p.tasks, from.id);
   const rest = p.tasks.filter((t) => ends.includes(t) || first.has(t.id) || allBefore(p.tasks, t.id).has(to.id));
-  const off = [...(p.start?.off ?? []), ...rest.flatMap((t) => t.open)];
+  const off = [...(p.start?.off ?? []), ...(p.power.open ?? []), ...rest.flatMap((t) => t.open)];
   if (!off.every((id) => ends.every((e) => e!.open.includes(id)))) return 0;
   const has = new Set(rest.map((t) => t.id));
   const tasks = rest.map((t) => ({ ...t, after: t.after.filter((id) => has.has(id)) }));

@@ -43,11 +43,12 @@ const minutesOfEnds = (ends: readonly EndWork[]): number => ends.reduce((n, e) =
 
 /** Nuts by their thread, across flats, millimetres. From memory (ISO 4032; M10 as ISO 272 has it). */
 const ACROSS_FLATS: Record<number, number> = { 4: 7, 5: 8, 6: 10, 8: 13, 10: 16, 12: 18 };
-export const acrossFlats = (thread: number): number | null => ACROSS_FLATS[thread] ?? null;
+/** What a nut on a thread of so many millimetres is tightened with. */
+export const wrenchFor = (thread: number): string => `${ACROSS_FLATS[thread] ? `${ACROSS_FLATS[thread]} mm` : `M${thread}`} wrench`;
 /** What the rings and spades of these ends are tightened with; null where nothing is screwed. */
 function wrenches(ends: readonly EndWork[]): string | null {
   const studs = ends.flatMap((e) => (e.how === 'screw' && (e.end.kind === 'ring' || e.end.kind === 'spade') ? [e.end.studMm] : []));
-  const sizes = [...new Set(studs)].sort((a, b) => a - b).map((m) => `${acrossFlats(m) ? `${acrossFlats(m)} mm` : `M${m}`} wrench`);
+  const sizes = [...new Set(studs)].sort((a, b) => a - b).map(wrenchFor);
   return sizes.length ? sizes.join(', ') : null;
 }
 

@@ -3,6 +3,7 @@ import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoFloor, demoOrder } from '../../tests/demo-sheets';
 import { assess } from '../order/assess';
 import { fuseId } from '../plan/say-fuse';
+import { CONTACTORS, contactorPart } from '../wire-rules/contacts';
 import { demandsOf } from './demand';
 import { readItem } from './item-name';
 
@@ -19,7 +20,6 @@ describe('what the shelf calls something, read back', () => {
       }
     }
     expect([...seen].sort()).toEqual(['end', 'fuse', 'wire']);
-    expect(readItem('relay-12')).toEqual({ kind: 'relay', name: 'relay, sealed, with its socket' });
   });
   it('tells volts and halves of amperes of a fuse apart', () => {
     for (const f of [
@@ -31,6 +31,13 @@ describe('what the shelf calls something, read back', () => {
       expect(readItem(fuseId(f)).name).toBe(
         `${f.ratingA} A ${f.family === 'bolt' ? 'bolt-down' : 'blade'} fuse (${f.ratedV} V) and holder`,
       );
+  });
+  it('tells a contactor by its coil', () => {
+    for (const c of CONTACTORS)
+      for (const coilV of [12, 48]) {
+        const { id, name } = contactorPart(c, coilV);
+        expect(readItem(id)).toEqual({ kind: 'relay', name });
+      }
   });
   it('says the rest as it is called', () => {
     expect(readItem('push-pull-switch')).toEqual({ kind: 'buy', name: 'Push pull switch' });

@@ -1,6 +1,6 @@
 import { isWire, type SupplyKind } from '#model/supply';
 import { fuseOf, sayFuse } from '../plan/say-fuse';
-import { CONTACTORS } from '../wire-rules/contacts';
+import { contactorOf } from '../wire-rules/contacts';
 import { terminalOf } from '../wire-rules/terminal-size';
 import { capital } from '../words';
 
@@ -9,8 +9,8 @@ export function readItem(item: string): { kind: SupplyKind; name: string } {
   if (isWire(item)) return { kind: 'wire', name: item.replace(' ', ' AWG, ') };
   const fuse = fuseOf(item);
   if (fuse) return { kind: 'fuse', name: `${sayFuse(fuse)} and holder` };
-  const switched = CONTACTORS.find((c) => c.id === item);
-  if (switched) return { kind: 'relay', name: switched.name };
+  const contactor = contactorOf(item);
+  if (contactor) return { kind: 'relay', name: contactor.name };
   const terminal = terminalOf(item);
   if (terminal) return { kind: 'end', name: `${terminal.end.replaceAll('-', ' ')}, ${terminal.size.words}` };
   return { kind: 'buy', name: capital(item.replaceAll('-', ' ')) };

@@ -49,6 +49,13 @@ export const contactorPart = (c: Contactor, coilV: number): { id: string; name: 
     ? { id: c.id, name: c.name }
     : { id: `${c.id}-coil-${Math.round(coilV)}`, name: `${c.name}, its coil for ${round(coilV)} V` };
 
+/** The contactor that the shelf names so; null where it names something else. */
+export function contactorOf(id: string): { id: string; name: string } | null {
+  const [, base, coilV] = /^(.*?)(?:-coil-(\d+))?$/.exec(id)!;
+  const c = CONTACTORS.find((x) => x.id === base);
+  return c ? contactorPart(c, coilV ? Number(coilV) : 0) : null;
+}
+
 /** A 12 V accessory switch whose maker gives no rating. Common practice, no source. */
 export const PLAIN_SWITCH: ContactRating = { amps: 20, volts: 16 };
 

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { countedItems, type SupplyRow } from '#core/supply/allocate';
 import { readItem } from '#core/supply/item-name';
 import type { PartLabel } from '#core/supply/label';
+import { isWire } from '#model/supply';
 import { call, queries, type ApiError } from '../app/api';
 import { useDraft } from '../app/kept';
 import { Act, Entry, FileLink, ServerAct } from '../app/ui';
@@ -35,7 +36,7 @@ export function StockTakeTab({ rows }: { rows: readonly SupplyRow[] }) {
     setDraft(Object.keys(next).length ? JSON.stringify(next) : null);
   };
   const scanned = (label: PartLabel) => {
-    if (label.item.includes(' ')) return setSaid('Wire is counted in metres, spool by spool: Shop, Stock.');
+    if (isWire(label.item)) return setSaid('Wire is counted in metres, spool by spool: Shop, Stock.');
     const n = Number(counted[label.item]?.count ?? 0) + (label.amount ?? 1);
     put(label.item, String(n));
     setSaid(`${names.find((i) => i.item === label.item)?.name ?? label.item}: ${n}`);

@@ -57,8 +57,7 @@ function Stud({ stud }: { stud: StudFace }) {
         ))}
       </chakra.svg>
       <chakra.figcaption fontSize="16px" lineHeight="1.3">
-        <b>{capital(stud.name)}</b>, M{stud.studMm}
-        {stud.flatsMm ? `, ${stud.flatsMm} mm wrench` : ''}
+        <b>{capital(stud.name)}</b>, M{stud.studMm}, {stud.wrench}
         {stud.rings.map((r, i) => (
           <chakra.span key={i} display="flex" gap="10px" alignItems="center">
             <WireSwatch colour={r.colour} /> {awgName(r.awg)} AWG, {r.end}
