@@ -1,13 +1,14 @@
 import { sayUncovered, type Uncovered } from './coverage';
 import type { PlannedStep } from './planned';
+import type { OtherWays } from './other-ways';
 import type { WorkPlan } from './work';
 
 const min = (m: number) => `${Math.round(m)} minutes`;
 
 /** The plan’s answer in a sentence: how much work, whether it can be less, and what one tear-down saves. */
-export function planSays(work: WorkPlan & { leftOut?: readonly Uncovered[] }): string {
+export function planSays(work: WorkPlan & { leftOut?: readonly Uncovered[] }, { apart }: Pick<OtherWays, 'apart'>): string {
   const waits = [...new Set(work.steps.map((s) => s.waits).filter(Boolean))];
-  const saved = Math.round(work.apart.minutes - work.cost.minutes);
+  const saved = Math.round(apart.minutes - work.cost.minutes);
   const idle = work.idle.reduce((s, x) => s + x.minutes, 0);
   const over = ((work.cost.minutes + idle) / Math.max(1e-9, work.bound) - 1) * 100;
   return [

@@ -2,11 +2,8 @@ import type { UnitModel } from '#model/unit-model';
 import type { PlanChoice, PlanPin } from '#model/work-plan';
 import type { Wiring } from '../wiring/planned';
 import type { Memo } from '../memo';
-import { isChange } from './change-steps';
-import { feedStepOf } from './find-steps';
 import type { PlannedStep } from './planned';
 import { usesFishing, workProblem, type WorkProblem, type WorkTask, type WorkTimes } from './problem';
-import { stepAt, type Sequence, type SequenceProblem } from './sequence-problem';
 import { solveSafely } from './solve';
 import { keyOff, powerOffSteps, powerOnSteps } from './steps';
 import { zoneOf, type Zone } from './zones';
@@ -25,23 +22,13 @@ export interface WorkBase {
   first: PlannedStep;
   /** before anybody has touched the unit */
   fresh: { done: string[]; off: string[]; power: 'on'; zone: Zone };
-  choices: { fish: number; off: number; runs: 'fish' | 'off' };
-  /** the whole work as chosen, key off left out */
-  minutes: number;
-  apart: WorkCost;
+  runs: 'fish' | 'off';
   problem: WorkProblem;
   free: WorkTask[];
   build: (list: readonly PlannedStep[], pins: readonly PlanPin[], closed?: ReadonlySet<string>) => WorkProblem;
 }
 
-const costOf = (s: Sequence, zones: (string | null)[], extra = 0): WorkCost => ({
-  minutes: s.minutes + extra,
-  panelsOff: s.steps.filter((x) => x.do === 'panel-off').length,
-  powerOff: s.steps.filter((x) => x.do === 'power-off').length,
-  moves: zones.reduce((n, z, i) => n + (i && z !== zones[i - 1] ? 1 : 0), 0),
-});
-
-const minutesOf = (list: readonly PlannedStep[]) => list.reduce((n, s) => n + s.minutes, 0);
+export const minutesOf = (list: readonly PlannedStep[]) => list.reduce((n, s) => n + s.minutes, 0);
 
 /** What a plan is made from. */
 export interface WorkInput {
@@ -55,7 +42,8 @@ export interface WorkInput {
   pins: readonly PlanPin[];
 }
 
-function reckon({ model, unpack, steps: mine, wiring, times, runs: choice, pins }: WorkInput, memo: Memo): WorkBase {
+/** What is the same for every way of doing the work. */
+export function groundsOf({ model, unpack, steps, wiring, times, pins }: WorkInput) {
   const power = { offMinutes: minutesOf(powerOffSteps(model)), onMinutes: minutesOf(powerOnSteps(model)) };
   const make = (
     runs: 'fish' | 'off',
@@ -67,44 +55,22 @@ function reckon({ model, unpack, steps: mine, wiring, times, runs: choice, pins 
     return { ...p, power: { ...p.power, ...power } };
   };
   const first = keyOff(model);
-  const begin = first.minutes + minutesOf(unpack);
   const fresh = { done: [], off: [], power: 'on' as const, zone: zoneOf(model, first.place) };
-  const ways = { fish: make('fish', mine, pins), off: make('off', mine, pins) };
-  const whole = (p: WorkProblem) => solveSafely({ ...p, start: fresh }, memo);
-  const [fish, off] = [whole(ways.fish).minutes, whole(ways.off).minutes];
-  const runs = usesFishing(choice, fish, off);
-  const zonesOf = (q: Sequence, p: SequenceProblem) => [fresh.zone, ...q.steps.map((x) => stepAt(p, x).zone)];
-  const apart = [...new Set(mine.map((s) => s.kit))]
-    .filter((k) => k !== null)
-    .map((kit, nth) => {
-      // what was agreed for the unit is done once, with the first of them; by itself, a kit needs its own feeds proved, and what is proved for the whole unit
-      const feeds = (of: string | null) =>
-        wiring.circuits
-          .filter((c) => of === null || c.kit.id === of)
-          .flatMap((c) => [c.feed, c.trigger].flatMap((p) => (p ? [feedStepOf(p.id)] : [])));
-      const needed = new Set([...feeds(kit), ...mine.flatMap((s) => (s.kit === kit ? s.after : []))]);
-      const others = new Set([...feeds(null), ...mine.flatMap((s) => s.after)]);
-      const own = mine.filter(
-        (s) => s.kit === kit || (s.kit === null && (nth === 0 || !isChange(s.id)) && (!others.has(s.id) || needed.has(s.id))),
-      );
-      const p = make(runs, own, []);
-      const q = solveSafely({ ...p, start: fresh }, memo);
-      return costOf(q, zonesOf(q, p), first.minutes + minutesOf(unpack.filter((s) => s.kit === kit)));
-    })
-    .reduce((a, b) => ({
-      minutes: a.minutes + b.minutes,
-      panelsOff: a.panelsOff + b.panelsOff,
-      powerOff: a.powerOff + b.powerOff,
-      moves: a.moves + b.moves,
-    }));
+  return { make, first, fresh, begin: first.minutes + minutesOf(unpack) };
+}
+
+function reckon(input: WorkInput, memo: Memo): WorkBase {
+  const { make, first, fresh } = groundsOf(input);
+  const { steps, pins } = input;
+  const ways = { fish: make('fish', steps, pins), off: make('off', steps, pins) };
+  const whole = (way: 'fish' | 'off') => solveSafely({ ...ways[way], start: fresh }, memo).minutes;
+  const runs = input.runs ?? usesFishing(null, whole('fish'), whole('off'));
   return {
     first,
     fresh,
-    choices: { fish: fish + begin, off: off + begin, runs },
-    minutes: runs === 'fish' ? fish : off,
-    apart,
+    runs,
     problem: ways[runs],
-    free: make(runs, mine, []).tasks,
+    free: pins.length ? make(runs, steps, []).tasks : ways[runs].tasks,
     build: (list, kept, closed) => make(runs, list, kept, closed),
   };
 }

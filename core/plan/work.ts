@@ -17,8 +17,6 @@ export interface WorkPlan {
   at: Map<string, number>;
   zone: Map<string, Zone>;
   cost: WorkCost;
-  /** the same kits one after another, each by itself in its own best order */
-  apart: WorkCost;
   /** minutes of what is left once it is safe: what `problem` begins with */
   left: number;
   /** minutes in which hands are idle before a step, because something is left to itself */
@@ -26,8 +24,10 @@ export interface WorkPlan {
   /** no order of what is left takes less than this in all, idle time included */
   bound: number;
   optimal: boolean;
-  /** what each choice would take, minutes */
-  choices: { fish: number; off: number; runs: 'fish' | 'off'; benchTest: number };
+  /** whether panels over the way of a wire come off, or it is fished under them */
+  runs: 'fish' | 'off';
+  /** all that may be done, in no order: steps that were not chosen as well */
+  all: readonly PlannedStep[];
   problem: WorkProblem;
   /** power was taken off, and is not back on */
   isolated: boolean;
@@ -35,7 +35,11 @@ export interface WorkPlan {
   free: WorkTask[];
 }
 
-const settled = (order: Order, id: string) => (order.steps[id]?.status ?? 'todo') !== 'todo';
+export const settled = (order: Order, id: string) => (order.steps[id]?.status ?? 'todo') !== 'todo';
+/** What is done at the unit: trying on the workbench only where that is wanted, or was done. */
+export const wantedSteps = (order: Order, all: readonly PlannedStep[], benchTest: boolean): PlannedStep[] =>
+  all.filter((s) => s.stage !== 'unpack' && (benchTest || s.stage !== 'bench-test' || settled(order, s.id)));
+
 /** The same step done again, such as a panel off a second time. */
 const again = (s: PlannedStep, n: number): PlannedStep => (n > 1 ? { ...s, id: `${s.id}/${n}` } : s);
 /** How often a step that may come again has been settled. */
@@ -80,14 +84,11 @@ export function planWork(
   memo: Memo,
 ): WorkPlan | null {
   const unpack = all.filter((s) => s.stage === 'unpack');
-  const steps = all.filter((s) => s.stage !== 'unpack');
-  if (!steps.some((s) => s.kit !== null)) return null;
+  if (!all.some((s) => s.stage !== 'unpack' && s.kit !== null)) return null;
   const [offSteps, onSteps] = [powerOffSteps(model), powerOnSteps(model)];
   const { choice, pins } = order.plan;
-  const wanted = (benchTest: boolean) => (benchTest ? steps : steps.filter((s) => s.stage !== 'bench-test' || settled(order, s.id)));
-  const mine = wanted(choice.benchTest);
-  const input = { model, unpack, steps: mine, wiring, times: given, runs: choice.runs, pins };
-  const base = workBase(input, memo);
+  const mine = wantedSteps(order, all, choice.benchTest);
+  const base = workBase({ model, unpack, steps: mine, wiring, times: given, runs: choice.runs, pins }, memo);
   const { first, fresh } = base;
 
   const panelsOff = panelsOffNow(order, model);
@@ -154,8 +155,6 @@ export function planWork(
     at.set(s.id, t + waited);
     t += problem.tasks.find((x) => x.id === s.id)?.minutes ?? s.minutes;
   }
-  const untouched = !past.length;
-  const tried = (benchTest: boolean) => workBase({ ...input, steps: wanted(benchTest), runs: base.choices.runs }, memo).minutes;
   return {
     steps: list,
     at,
@@ -166,15 +165,12 @@ export function planWork(
       powerOff: list.filter((s) => s.id === offSteps.at(-1)!.id || s.id.startsWith(`${offSteps.at(-1)!.id}/`)).length,
       moves: [...zone.values()].reduce((n, z, i, l) => n + (i && z !== l[i - 1] ? 1 : 0), 0),
     },
-    apart: base.apart,
     left: found.minutes - found.safe.minutes,
     idle: found.idle.map((x) => ({ ...x, for: mine.find((s) => s.id === x.for)!.waitsFor })),
     bound: t + waited - (found.minutes + waited - found.bound),
     optimal: found.optimal,
-    choices: {
-      ...base.choices,
-      benchTest: untouched ? tried(true) - tried(false) : 0,
-    },
+    runs: base.runs,
+    all,
     problem,
     isolated: offs > ons,
     free: closed.size ? base.build(mine, [], closed).tasks : base.free,

@@ -1,6 +1,7 @@
 import { BENCH_STAGES } from '#core/plan/planned';
 import { sayInUnits, type UnitSystem } from '#core/quantity/quantity';
 import { sayAssumed } from '#core/known/doubt';
+import type { OtherWays } from '#core/plan/other-ways';
 import { planSays, toolsOf } from '#core/plan/say-plan';
 import { sayStep, stepLines } from '#core/plan/say-step';
 import type { WorkPlan } from '#core/plan/work';
@@ -11,10 +12,10 @@ import { MARGIN, openPaper } from './paper';
 import { foot, type Heading } from './wiring-pdf';
 
 /** The work in its order, to be ticked off by hand. */
-export function planPdf(work: WorkPlan, model: UnitModel, h: Heading, units: UnitSystem): Promise<Buffer> {
+export function planPdf(work: WorkPlan, other: OtherWays, model: UnitModel, h: Heading, units: UnitSystem): Promise<Buffer> {
   const { doc, width, heading, para, table, finish } = openPaper(`Plan, order ${h.order}`, h.trial);
   doc.font('bold').fontSize(15).text(`${h.unit}: the work in its order`, MARGIN, MARGIN, { width });
-  para(`Order ${h.order}, ${h.owner}, ${h.identity || 'no number'}. ${sayInUnits(planSays(work), units)}`);
+  para(`Order ${h.order}, ${h.owner}, ${h.identity || 'no number'}. ${sayInUnits(planSays(work, other), units)}`);
   const assumed = sayAssumed(model);
   if (assumed) para(`${assumed}.`);
   para('The unit’s own manual comes first. Power off before panels are wired behind; nobody touches the wiring while power goes on.');

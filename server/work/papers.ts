@@ -17,6 +17,7 @@ import { csv } from '../documents/csv';
 import { handoverPdf } from '../documents/handover-pdf';
 import { billPdf, quotePdf } from '../documents/money-paper';
 import { aimPdf, holeSheetDxf, holeSheetPdf, mirrorOf } from '../documents/lamp-paper';
+import { otherWays } from '#core/plan/other-ways';
 import { bagLabelsPdf, planPdf } from '../documents/plan-paper';
 import { cutListPdf, labelsPdf, schematicPdf, type Heading } from '../documents/wiring-pdf';
 import type { OrderInput, WorkMemo } from './memo';
@@ -131,7 +132,9 @@ const hole = (type: string, ending: string, make: (h: HoleSheet, s: Seen) => Pro
 });
 
 const KINDS = {
-  'plan.pdf': kind(PDF, 'plan', 'pdf', (s) => planPdf(work(s), s.sheets.model, s.heading, s.settings.units)),
+  'plan.pdf': kind(PDF, 'plan', 'pdf', (s) =>
+    planPdf(work(s), otherWays(s.ask.x.order, work(s), s.assessment, s.settings), s.sheets.model, s.heading, s.settings.units),
+  ),
   'bag-labels.pdf': kind(PDF, 'bag-labels', 'pdf', (s) => bagLabelsPdf(work(s), s.heading)),
   'hand-over.pdf': kind(PDF, 'hand-over', 'pdf', (s) => handoverPdf(sheetOf(s), s.sheets.model, s.settings)),
   'hand-over.csv': kind('text/csv', 'hand-over', 'csv', (s) => csv(handoverRows(sheetOf(s))), false),

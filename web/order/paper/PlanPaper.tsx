@@ -1,6 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { BENCH_STAGES } from '#core/plan/planned';
 import { sayAssumed } from '#core/known/doubt';
+import { otherWays } from '#core/plan/other-ways';
 import { planSays, toolsOf } from '#core/plan/say-plan';
 import { sayStep, stepLines } from '#core/plan/say-step';
 import { zoneName } from '#core/plan/zones';
@@ -10,7 +11,7 @@ import { Head, Table, Top } from './Paper';
 
 /** The work in its order, to be ticked off by hand. */
 export function PlanPaper({ title }: { title: string }) {
-  const { sheets, assessment, settings } = useOrder();
+  const { order, sheets, assessment, settings } = useOrder();
   const { work } = assessment;
   const assumed = sayAssumed(sheets.model);
   return (
@@ -18,7 +19,7 @@ export function PlanPaper({ title }: { title: string }) {
       <Top title={title} />
       {work ? (
         <>
-          <p>{sayInUnits(planSays(work), settings.units)}</p>
+          <p>{sayInUnits(planSays(work, otherWays(order, work, assessment, settings)), settings.units)}</p>
           {assumed && <p>{assumed}.</p>}
           <p>The unit’s own manual comes first. Power off before panels are wired behind; nobody touches the wiring while power goes on.</p>
           <p>Bring: {toolsOf(work.steps).join(', ')}.</p>

@@ -1,4 +1,5 @@
 import { chakra } from '@chakra-ui/react';
+import type { OtherWays } from '#core/plan/other-ways';
 import { usesFishing } from '#core/plan/problem';
 import type { PlanChoice } from '#model/work-plan';
 import { H3 } from '../Station';
@@ -8,16 +9,15 @@ const Option = chakra('label', { base: { display: 'flex', gap: '10px', alignItem
 const whole = (m: number) => `${Math.round(m)} min`;
 
 /** How much comes off, and whether harnesses are tried first: what each way takes. */
-export function Choices() {
-  const { order, assessment, record } = useOrder();
-  const { choices } = assessment.work!;
+export function Choices({ other }: { other: OtherWays }) {
+  const { order, record } = useOrder();
   const { choice } = order.plan;
   const open = order.status === 'open';
   const choose = (patch: Partial<PlanChoice>) => record({ type: 'plan.chosen', choice: { ...choice, ...patch } });
   const runs: [PlanChoice['runs'], string, string][] = [
-    [null, 'Whichever is quicker', `now ${usesFishing(null, choices.fish, choices.off) === 'fish' ? 'panels stay on' : 'panels off'}`],
-    ['fish', 'Pull wires through under panels that can stay on', whole(choices.fish)],
-    ['off', 'Take off every panel over a wire’s way', whole(choices.off)],
+    [null, 'Whichever is quicker', `now ${usesFishing(null, other.fish, other.off) === 'fish' ? 'panels stay on' : 'panels off'}`],
+    ['fish', 'Pull wires through under panels that can stay on', whole(other.fish)],
+    ['off', 'Take off every panel over a wire’s way', whole(other.off)],
   ];
   return (
     <section>
@@ -36,7 +36,7 @@ export function Choices() {
           <input type="checkbox" checked={choice.benchTest} onChange={(e) => choose({ benchTest: e.target.checked })} />
           <chakra.span flex="1">Try harnesses on a spare battery first</chakra.span>
           <chakra.span fontFamily="mono" color="quiet">
-            {choices.benchTest > 0 ? `+${Number(choices.benchTest.toFixed(1))} min` : ''}
+            {other.benchTest > 0 ? `+${Number(other.benchTest.toFixed(1))} min` : ''}
           </chakra.span>
         </Option>
       </chakra.fieldset>

@@ -1,9 +1,11 @@
 import { chakra } from '@chakra-ui/react';
+import { useMemo } from 'react';
 import { together } from '#core/learn/pace';
 import { leftByKit } from '#core/order/summary';
 import type { WorkCost } from '#core/plan/work-base';
 import { workDoubt } from '#core/known/doubt';
 import { sayInUnits } from '#core/quantity/quantity';
+import { otherWays } from '#core/plan/other-ways';
 import { planSays, toolsOf } from '#core/plan/say-plan';
 import { FileLink, PaperLink } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
@@ -23,7 +25,8 @@ const whole = (m: number) => `${Math.round(m)} min`;
 export function Plan() {
   const { order, sheets, assessment, paces, settings } = useOrder();
   const { work } = assessment;
-  if (!work)
+  const other = useMemo(() => work && otherWays(order, work, assessment, settings), [order, work, assessment, settings]);
+  if (!work || !other)
     return (
       <Answer verdict={null} drawing={<UnitDrawing model={sheets.model} />}>
         No kit is chosen, so there is nothing to plan.
@@ -34,7 +37,7 @@ export function Plan() {
   const doubt = workDoubt(sheets.model, work.steps, work.cost.minutes);
   const ways: [string, WorkCost][] = [
     ['All kits in one go', work.cost],
-    ['One kit after another', work.apart],
+    ['One kit after another', other.apart],
   ];
   return (
     <>
@@ -47,7 +50,7 @@ export function Plan() {
           />
         }
       >
-        {sayInUnits(planSays(work), settings.units)}
+        {sayInUnits(planSays(work, other), settings.units)}
       </Answer>
       <Rests />
       <Later>
@@ -96,7 +99,7 @@ export function Plan() {
               </chakra.p>
             )}
           </section>
-          <Choices />
+          <Choices other={other} />
         </chakra.div>
         <chakra.p mt="16px">
           <chakra.span color="quiet">Bring</chakra.span> {toolsOf(work.steps).join(', ')}
