@@ -4,6 +4,7 @@ import { pathToFileURL } from 'node:url';
 import { build } from './build.mjs';
 import { firstView } from './lib/first-view.mjs';
 import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
+import { benchEditor } from './lib/bench-editor.mjs';
 import { openBrowser, signIn } from './lib/browser.mjs';
 import { startShop } from './lib/shop.mjs';
 
@@ -47,6 +48,7 @@ for (const [file, name] of [
   ['plan', 'benchPlan'],
   ['fault', 'benchFault'],
   ['week', 'benchWeek'],
+  ['try-on', 'benchTryOn'],
 ])
   if (wants(file)) await (await part(file))[name]((line) => console.log(line));
 
@@ -65,6 +67,7 @@ try {
     return performance.now() - t;
   };
   if (wants('shop')) await benchShop(shop, Cookie, get);
+  if (wants('editor')) await benchEditor(shop, (line) => console.log(line));
   if (wants('search')) await (await part('search')).benchSearch((line) => console.log(line), shop.url, get);
 } finally {
   await shop.stop();

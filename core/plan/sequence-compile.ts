@@ -178,6 +178,31 @@ function index(ids: readonly string[], path: string): (id: string, from: string)
   };
 }
 
+/** What comes before each task, as a bit each. */
+class Before {
+  private readonly words: number;
+  private readonly bits: Uint32Array;
+  constructor(private readonly tasks: number) {
+    this.words = (tasks + 31) >> 5;
+    this.bits = new Uint32Array(tasks * this.words);
+  }
+  has(i: number, before: number): boolean {
+    return (this.bits[i * this.words + (before >> 5)]! & (1 << (before & 31))) !== 0;
+  }
+  add(i: number, before: number): void {
+    this.bits[i * this.words + (before >> 5)]! |= 1 << (before & 31);
+  }
+  /** What comes before another comes before this one as well. */
+  join(i: number, other: number): void {
+    for (let w = 0; w < this.words; w++) this.bits[i * this.words + w]! |= this.bits[other * this.words + w]!;
+  }
+  list(i: number): number[] {
+    const out: number[] = [];
+    for (let b = 0; b < this.tasks; b++) if (this.has(i, b)) out.push(b);
+    return out;
+  }
+}
+
 export function compile(p: SequenceProblem): Compiled {
   if (p.panels.length > MOST_PANELS) throw new ImpossibleInput(`at most ${MOST_PANELS} panels`, 'panels');
   if (p.tasks.length > MOST_TASKS) throw new ImpossibleInput(`at most ${MOST_TASKS} tasks`, 'tasks');
@@ -189,7 +214,8 @@ export function compile(p: SequenceProblem): Compiled {
       ...p.panels.map((x) => x.zone),
     ]),
   ];
-  const zone = (z: string) => zones.indexOf(z);
+  const zoneAt = new Map(zones.map((z, i) => [z, i]));
+  const zone = (z: string) => zoneAt.get(z)!;
   const taskAt = index(
     p.tasks.map((t) => t.id),
     'tasks',
@@ -200,7 +226,11 @@ export function compile(p: SequenceProblem): Compiled {
   );
   const bits = (ids: readonly string[], from: string) => ids.reduce((m, id, i) => m | (1 << panelAt(id, `${from}.${i}`)), 0);
   const direct = p.panels.map((x, i) => bits(x.after, `panels.${i}.after`));
-  const listOf = (mask: number) => p.panels.map((_, k) => k).filter((k) => mask & (1 << k));
+  const listOf = (mask: number) => {
+    const out: number[] = [];
+    for (let left = mask; left; left &= left - 1) out.push(31 - Math.clz32(left & -left));
+    return out;
+  };
   const panelTopo = order(
     p.panels.map((x) => x.id),
     (i) => listOf(direct[i]!),
@@ -227,10 +257,14 @@ export function compile(p: SequenceProblem): Compiled {
     (i) => tasks[i]!.after,
     'tasks',
   );
-  const before: Set<number>[] = [];
-  for (const i of topo) before[i] = new Set(tasks[i]!.after.flatMap((a) => [a, ...before[a]!]));
-  // what comes before something else that comes before as well adds nothing
-  for (const t of tasks) t.after = t.after.filter((a) => !t.after.some((b) => before[b]!.has(a)));
+  const before = new Before(tasks.length);
+  for (const i of topo) {
+    const t = tasks[i]!;
+    for (const a of t.after) before.join(i, a);
+    // what comes before something else that comes before as well adds nothing
+    t.after = t.after.filter((a) => !before.has(i, a));
+    for (const a of t.after) before.add(i, a);
+  }
   const panels = p.panels.map((x, i) => ({
     id: x.id,
     zone: zone(x.zone),
@@ -249,15 +283,19 @@ export function compile(p: SequenceProblem): Compiled {
     open: powerOpen,
     openList: lowest(powerOpen),
   };
+  const earlier = tasks.map((_, i) => before.list(i));
   const turned = tasks.map((t, i) => {
-    const all = [...before[i]!].flatMap((b) => {
+    const all: [number, number][] = [];
+    for (const b of earlier[i]!) {
       const was = tasks[b]!;
-      const panels = (t.shut & was.open) | (t.open & was.shut);
-      const at = new Set(p.panels.flatMap((x, k) => (panels & (1 << k) ? [zone(x.zone)] : [])));
-      if (t.power !== 'any' && was.power !== 'any' && t.power !== was.power) at.add(zone(p.power.zone));
-      return [...at].map((z): [number, number] => [b, z]);
-    });
-    return all.filter(([b, z]) => !all.some(([other, at]) => at === z && before[other]!.has(b)));
+      const turnedPanels = (t.shut & was.open) | (t.open & was.shut);
+      const turnedPower = t.power !== 'any' && was.power !== 'any' && t.power !== was.power;
+      if (!turnedPanels && !turnedPower) continue;
+      const at = new Set(listOf(turnedPanels).map((k) => panels[k]!.zone));
+      if (turnedPower) at.add(power.zone);
+      for (const z of at) all.push([b, z]);
+    }
+    return all.filter(([b, z]) => !all.some(([other, at]) => at === z && before.has(other, b)));
   });
   return {
     zones,
@@ -270,12 +308,14 @@ export function compile(p: SequenceProblem): Compiled {
     panelTopo,
     wants: inRow(
       tasks.map((t, i) => {
-        const others = (wantsOtherwise: (b: (typeof tasks)[number]) => unknown) => [...before[i]!].filter((b) => wantsOtherwise(tasks[b]!));
+        const others = (wantsOtherwise: (b: (typeof tasks)[number]) => unknown) => earlier[i]!.filter((b) => wantsOtherwise(tasks[b]!));
+        const [shutBefore, openBefore] = earlier[i]!.reduce(([shut, open], b) => [shut | tasks[b]!.shut, open | tasks[b]!.open], [0, 0]);
         const at = { open: 0, shut: 0, power: 'any' as Want['power'], unless: [] as number[] };
         const held: Want[] = [];
         for (const k of listOf(t.open | t.shut)) {
           const bit = 1 << k;
-          const unless = others((b) => (t.open & b.shut & bit) | (t.shut & b.open & bit));
+          const otherwise = (t.open & shutBefore & bit) | (t.shut & openBefore & bit);
+          const unless = otherwise ? others((b) => (t.open & b.shut & bit) | (t.shut & b.open & bit)) : [];
           const want = unless.length ? { open: 0, shut: 0, power: 'any' as const, unless } : at;
           want.open |= t.open & bit;
           want.shut |= t.shut & bit;

@@ -43,7 +43,7 @@ export interface WorkInput {
 }
 
 /** What is the same for every way of doing the work. */
-export function groundsOf({ model, unpack, steps, wiring, times, pins }: WorkInput) {
+export function groundsOf({ model, unpack, wiring, times }: Omit<WorkInput, 'steps' | 'pins' | 'runs'>) {
   const power = { offMinutes: minutesOf(powerOffSteps(model)), onMinutes: minutesOf(powerOnSteps(model)) };
   const make = (
     runs: 'fish' | 'off',

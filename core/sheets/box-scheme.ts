@@ -1,6 +1,7 @@
 import { targetsOf } from '#model/box';
 import { terminalsOf, type Kit } from '#model/kit';
 import type { BoxPart } from './edit-kit';
+import { drawBranches, type DrawnLeg } from './harness-branches';
 
 /** Somewhere a wire ends on the drawing. */
 export interface Pin {
@@ -29,21 +30,28 @@ export interface SchemeLink {
   from: readonly [number, number];
   to: readonly [number, number];
   colour: string | null;
-  label: string;
+}
+/** How long a leg is, and where that stands. */
+export interface LegLength extends Pick<DrawnLeg, 'lengthMm' | 'label'> {
+  key: string;
 }
 export interface Scheme {
   width: number;
   height: number;
   blocks: SchemeBlock[];
   links: SchemeLink[];
+  lengths: LegLength[];
 }
 
 const PIN = 20;
 const HEAD = 26;
 const GAP = 12;
-/** Left edges of the columns: what is outside, ends towards it, where a harness parts, ends at devices, devices; and how wide each is. */
-const AT = { outside: 0, near: 158, hub: 352, far: 452, device: 566 } as const;
+/** Left edges of the columns: what is outside, ends towards it, ends at devices, devices; and how wide each is. */
+const AT = { outside: 0, near: 158, far: 452, device: 566 } as const;
 const WIDE = { outside: 132, near: 112, hub: 22, far: 94, device: 150 } as const;
+/** The middles of the first and the last branch of a harness that parts more than once. */
+const BRANCHES = [AT.near + WIDE.near + 34, AT.far - 34] as const;
+const BRANCH_TALL = 32;
 const WIDTH = AT.device + WIDE.device;
 
 /** What a target outside of a box is called. */
@@ -83,6 +91,7 @@ export function joinTargets(kit: Kit): { target: string; name: string }[] {
 export function boxScheme(kit: Kit): Scheme {
   const blocks: SchemeBlock[] = [];
   const links: SchemeLink[] = [];
+  const lengths: LegLength[] = [];
   const pinAt = new Map<string, readonly [number, number]>();
   const deviceY = new Map<string, number>();
   let down = 0;
@@ -122,7 +131,7 @@ export function boxScheme(kit: Kit): Scheme {
     const near = ends.filter((x) => x.device === undefined);
     const away = ends.filter((x) => x.device !== undefined).sort((a, b) => (deviceY.get(a.device!) ?? 0) - (deviceY.get(b.device!) ?? 0));
     const top = Math.max(left, far);
-    const hubs: [number, number][] = [];
+    const met = new Map<string, { at: readonly [number, number]; side: 'near' | 'far' }>();
     const place = (x: (typeof ends)[number], column: 'near' | 'far', y: number): number => {
       const height = HEAD + x.e.wires.length * PIN;
       const side = column === 'near' ? AT.near : AT.far + WIDE.far;
@@ -142,36 +151,29 @@ export function boxScheme(kit: Kit): Scheme {
         h: height,
         pins,
       });
-      hubs.push([column === 'near' ? AT.near + WIDE.near : AT.far, y + height / 2]);
+      met.set(x.e.id, { at: [column === 'near' ? AT.near + WIDE.near : AT.far, y + height / 2], side: column });
       return y + height + GAP;
     };
     left = top;
     far = top;
     for (const x of near) left = place(x, 'near', left);
     for (const x of away) far = place(x, 'far', Math.max(far, deviceY.get(x.device!) ?? 0));
-    const mid = (top + Math.max(left, far)) / 2;
-    [...near, ...away].forEach((x, i) => {
-      const leg = h.legs.find((l) => l.from === x.e.id || l.to === x.e.id);
-      const at = hubs[i]!;
-      links.push({
-        key: `leg ${h.id} ${x.e.id}`,
-        kind: 'leg',
-        from: [AT.hub + (at[0] > AT.hub ? WIDE.hub : 0), mid],
-        to: at,
-        colour: null,
-        label: leg ? String(leg.lengthMm) : '',
+    const { branches, legs } = drawBranches(h, met, BRANCHES, WIDE.hub);
+    for (const l of legs) {
+      links.push({ key: `leg ${h.id} ${l.id}`, kind: 'leg', from: l.from, to: l.to, colour: null });
+      lengths.push({ key: `${h.id} ${l.id}`, lengthMm: l.lengthMm, label: l.label });
+    }
+    for (const b of branches)
+      blocks.push({
+        key: `hub ${h.id} ${b.id}`,
+        part: { kind: 'harness', id: h.id },
+        title: h.relays.some((x) => x.at === b.id) ? 'relay' : '',
+        x: b.x - WIDE.hub / 2,
+        y: b.y - BRANCH_TALL / 2,
+        w: WIDE.hub,
+        h: BRANCH_TALL,
+        pins: [],
       });
-    });
-    blocks.push({
-      key: `hub ${h.id}`,
-      part: { kind: 'harness', id: h.id },
-      title: h.relays.length ? 'relay' : '',
-      x: AT.hub,
-      y: mid - 16,
-      w: WIDE.hub,
-      h: 32,
-      pins: [],
-    });
     for (const x of ends)
       for (const w of x.e.wires)
         for (const t of targetsOf(of(x.e.id), w.wire))
@@ -226,11 +228,11 @@ export function boxScheme(kit: Kit): Scheme {
         const [from, to] = [pinAt.get(`${j.harness} ${j.end} ${wire}`), pinAt.get(t)];
         if (!from || !to) continue;
         const colour = kit.harnesses.find((h) => h.id === j.harness)?.wires.find((w) => w.id === wire)?.colour ?? null;
-        links.push({ key: `join ${j.harness} ${j.end} ${wire} ${t}`, kind: 'join', from, to, colour, label: '' });
+        links.push({ key: `join ${j.harness} ${j.end} ${wire} ${t}`, kind: 'join', from, to, colour });
       }
   leads.forEach((l, i) => {
     const [from, to] = [pinAt.get(l.from), pinAt.get(l.to)];
-    if (from && to) links.push({ key: `lead ${i}`, kind: 'lead', from, to, colour: l.colour, label: '' });
+    if (from && to) links.push({ key: `lead ${i}`, kind: 'lead', from, to, colour: l.colour });
   });
-  return { width: WIDTH, height: Math.max(right, at, 80), blocks, links };
+  return { width: WIDTH, height: Math.max(right, at, 80), blocks, links, lengths };
 }

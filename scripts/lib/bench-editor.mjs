@@ -20,7 +20,7 @@ function crowded(sheet) {
     for (const side of ['left', 'right']) {
       const id = `spot-${i}-${side}`;
       places.push({ id, name: `Spot ${i}, ${side}`, wet: false, x, y: side === 'left' ? y : -y, z });
-      runs.push({ from: last[side] ?? sheet.places[0].id, to: id, hazards: i % 9 ? [] : ['hot'] });
+      runs.push({ from: last[side] ?? sheet.places[0].id, to: id, hazards: i % 9 ? [] : ['heat'] });
       last[side] = id;
     }
   }
@@ -49,8 +49,8 @@ export async function benchEditor(shop, report) {
       async (text) => {
         const r = await fetch('/api/sheets', {
           method: 'POST',
-          headers: { 'Content-Type': 'application/json' },
-          body: JSON.stringify({ text }),
+          headers: { 'Content-Type': 'text/plain' },
+          body: text,
         });
         return `${r.status} ${await r.text()}`;
       },

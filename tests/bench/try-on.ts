@@ -32,7 +32,7 @@ export async function benchTryOn(say: (line: string) => void): Promise<void> {
   const all: number[] = [];
   const over: string[] = [];
   const ids = demoIds('kits');
-  for (const id of process.env.ONLY ? process.env.ONLY.split(',') : ids) {
+  for (const id of ids) {
     const kit = demoKit(id);
     const model = models.find((m) => mayFit(kit, m, m.years.to, m.builds[0]!.id)) ?? models[0]!;
     const memo = new Memo();
@@ -47,10 +47,6 @@ export async function benchTryOn(say: (line: string) => void): Promise<void> {
     }
     all.push(...ms);
     if (at(ms, 0.95) > ALLOWED_MS) over.push(`${id} on ${model.id} ${at(ms, 0.5).toFixed(0)} and ${at(ms, 0.95).toFixed(0)}`);
-    if (process.env.VERBOSE)
-      say(
-        `${id} on ${model.id}: ${at(ms, 0.5).toFixed(0)} ${at(ms, 0.95).toFixed(0)} max ${Math.max(...ms).toFixed(0)} @${ms.indexOf(Math.max(...ms))}`,
-      );
   }
   say(
     `A box tried on a unit after a change, ${ids.length} boxes, ${CHANGES} changes each: ${at(all, 0.5).toFixed(0)} ms at the median, ${at(all, 0.95).toFixed(0)} ms at the 95th (${ALLOWED_MS} allowed), ${at(all, 0.99).toFixed(0)} at the 99th; ${ids.length - over.length} boxes under it for themselves${over.length ? ` (over: ${over.join('; ')})` : ''}.`,

@@ -16,7 +16,7 @@ const value = (page: Page, id: string) => page.$eval(id, (e) => (e as HTMLInputE
 /** Takes a place in hand as the keyboard does. */
 const hold = (page: Page, view: string, place: string) =>
   page.$eval(`[data-view=${view}] [data-place="${place}"]`, (e) => (e as unknown as HTMLElement).focus());
-const dot = (view: string, place: string) => `[data-view=${view}] [data-place="${place}"] circle`;
+const dot = (view: string, place: string) => `[data-view=${view}] [data-place="${place}"]`;
 
 describe('a model’s sheet on its drawing', () => {
   it('places are dragged and typed, ways taped, taken back and made again, kept through a reload, and published with what they change', async () => {
@@ -71,6 +71,27 @@ describe('a model’s sheet on its drawing', () => {
     await page.select('[aria-label="A way to"]', 'dash');
     await press(page, 'Add', 'aside');
     await page.waitForSelector('#way-dash');
+    // another is drawn to the place that is touched, and taken by its line; what it passes is touched, and stands on it
+    await press(page, 'Draw a way from here');
+    await sees(page, 'where does it lead?');
+    const middle = async (place: string): Promise<[number, number]> => {
+      const box = (await (await page.waitForSelector(dot('side', place)))!.boundingBox())!;
+      return [box.x + box.width / 2, box.y + box.height / 2];
+    };
+    await page.mouse.click(...(await middle('tunnel')));
+    await sees(page, 'From Glove box to ');
+    await press(page, 'All that can be edited');
+    const [[x1, y1], [x2, y2]] = [await middle('pillar'), await middle('roof-front')];
+    await page.mouse.click(x1 + 0.7 * (x2 - x1), y1 + 0.7 * (y2 - y1));
+    await page.waitForSelector('[data-way="pillar..roof-front"]');
+    await sees(page, 'sharp: grommet or edge trim');
+    await press(page, 'heat', '[aria-label="The way in hand"]');
+    await page.waitForFunction(() => document.querySelector('[data-view=side] [data-way] text')?.textContent === 'sharp, heat');
+    await fill(page, '#way-length', '50 in');
+    await page.keyboard.press('Enter');
+    await sees(page, 'measured', 30_000);
+    expect(await axe(page)).toEqual([]);
+    await hold(page, 'side', 'glove-box');
     // a feed there, with its fuse; a panel that hides the place, after another; a point of the source's curve
     await page.select('#thing-kind', 'powerPoints');
     await fill(page, '#new-thing', 'glove box socket');

@@ -2,16 +2,17 @@ import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
+import { isRun } from '#core/circuit/route';
 import { may } from '#core/people/permissions';
 import { addObstacle, addPanel, changePanel, type ThingList } from '#core/sheets/edit-things';
-import { addPlace, sheetChanges, sheetProblems } from '#core/sheets/edit-model';
+import { addPlace, addRun, sheetChanges, sheetProblems } from '#core/sheets/edit-model';
 import { fuseTable, placeTable, withFuses, withPlaces } from '#core/sheets/tables';
 import type { UnitModel } from '#model/unit-model';
 import { queries } from '../app/api';
 import { usePerson, useUnits } from '../app/context';
 import { Act, Entry, Labelled } from '../app/ui';
 import { EditorHead, MovedOn, ToLookAt, byUndoKeys } from './EditorHead';
-import { EditView } from './EditView';
+import { EditView, type WayEnds } from './EditView';
 import { ElectricHand } from './ElectricHand';
 import { ObstacleHand } from './ObstacleHand';
 import { PanelHand } from './PanelHand';
@@ -21,6 +22,7 @@ import { PlacePanel } from './PlacePanel';
 import { Publish } from './Publish';
 import { TableIn } from './TableIn';
 import { useHistory } from './useHistory';
+import { WayHand } from './WayHand';
 
 /** Beside each other what shares a height, beneath what shares a length. */
 const VIEWS = ['side', 'front', 'top', 'rear'] as const;
@@ -35,8 +37,22 @@ export function ModelEditor() {
   return <Editing key={`${id} ${listed.ref.revision}`} model={listed.sheet} revision={listed.ref.revision} />;
 }
 
+/** Pixels of what stands beside and above the views: the rail, what is in hand, gaps; and the head of the page. */
+const [BESIDE, ABOVE] = [480, 140];
+/** How a view stands in the window: two above each other fill what is left of it, as far as it is wide enough for that. */
+const viewRoom = () => {
+  const wide = Math.max(400, window.innerWidth - BESIDE);
+  return { wide, height: Math.max(250, Math.min(420, (window.innerHeight - ABOVE) / 2, wide * 0.55)) };
+};
+/** The share of the width of a view: those of the length are wider. */
+const SHARE: Record<(typeof VIEWS)[number], number> = { side: 0.6, front: 0.4, top: 0.6, rear: 0.4 };
+
 /** What of the unit is in hand. */
-type Hand = { kind: 'place' | 'panel' | 'obstacle'; id: string } | { kind: 'thing'; list: ThingList; id: string } | { kind: 'electrics' };
+type Hand =
+  | { kind: 'place' | 'panel' | 'obstacle'; id: string }
+  | { kind: 'way'; way: WayEnds }
+  | { kind: 'thing'; list: ThingList; id: string }
+  | { kind: 'electrics' };
 
 function Editing({ model: base, revision }: { model: UnitModel; revision: number }) {
   const navigate = useNavigate();
@@ -44,20 +60,34 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
   const model = history.now;
   const [hand, setHand] = useState<Hand | null>(null);
   const picked = hand?.kind === 'place' ? hand.id : null;
-  const setPicked = (id: string | null) => setHand(id === null ? null : { kind: 'place', id });
+  const [drawnFrom, setDrawnFrom] = useState<string | null>(null);
+  const setPicked = (id: string) => {
+    setDrawnFrom(null);
+    setHand({ kind: 'place', id });
+  };
+  const way = hand?.kind === 'way' ? model.runs.find((r) => isRun(r, hand.way.from, hand.way.to)) : undefined;
   const panel = hand?.kind === 'panel' ? model.panels.find((p) => p.id === hand.id) : undefined;
   const hidden = useMemo(() => (panel ? new Set(panel.hides) : null), [panel]);
   const by = usePerson().id;
   const typed = () => ({ by, at: new Date().toISOString() });
   const [publishing, setPublishing] = useState(false);
+  const [room] = useState(viewRoom);
   const [bringing, setBringing] = useState<'places' | 'fuses' | 'photo' | null>(null);
   const units = useUnits();
   const placeKind = useMemo(() => placeTable(model, units), [model, units]);
   const fuseKind = useMemo(() => fuseTable(model, units), [model, units]);
   const problems = useMemo(() => sheetProblems(model), [model]);
   const changes = useMemo(() => sheetChanges(base, model), [base, model]);
+  /** A way is drawn to a place, or the one there is taken in hand. */
+  const lead = (from: string, to: string) => {
+    if (from === to) return;
+    setDrawnFrom(null);
+    if (!model.runs.some((r) => isRun(r, from, to))) history.put(addRun(model, from, to));
+    setHand({ kind: 'way', way: { from, to } });
+  };
   /** A place that is touched is taken in hand; with a panel in hand it goes under it, or comes out. */
   const touch = (id: string) => {
+    if (drawnFrom !== null) return lead(drawnFrom, id);
     if (!panel) return setPicked(id);
     const hides = panel.hides.includes(id) ? panel.hides.filter((h) => h !== id) : [...panel.hides, id];
     history.put(changePanel(model, panel.id, { hides }, typed()));
@@ -118,16 +148,20 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
               picked={picked}
               onPick={touch}
               onMoved={history.put}
+              way={way ?? null}
+              onWay={(w) => setHand({ kind: 'way', way: w })}
+              from={drawnFrom}
               marked={hidden}
               obstacle={hand?.kind === 'obstacle' ? hand.id : null}
-              height={250}
+              width={room.wide * SHARE[v]}
+              height={room.height}
             />
           ))}
         </chakra.div>
       </chakra.div>
       <chakra.aside overflowY="auto" p="14px" borderLeftWidth="1px" borderColor="rule" aria-label="In hand">
         {hand && (
-          <Act look="quiet" minHeight="36px" mb="6px" onClick={() => setHand(null)}>
+          <Act look="quiet" minHeight="36px" mb="6px" onClick={() => (setDrawnFrom(null), setHand(null))}>
             All that can be edited
           </Act>
         )}
@@ -139,7 +173,11 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
             onChange={history.put}
             onThing={(list, id) => setHand({ kind: 'thing', list, id })}
             onGone={gone}
+            drawing={drawnFrom === picked}
+            onDraw={() => setDrawnFrom(drawnFrom === picked ? null : picked)}
           />
+        ) : way ? (
+          <WayHand key={`${way.from}..${way.to}`} model={model} run={way} typed={typed} onChange={history.put} onPlace={setPicked} />
         ) : hand?.kind === 'thing' ? (
           <ThingHand key={hand.id} model={model} list={hand.list} id={hand.id} typed={typed} onChange={history.put} onGone={gone} />
         ) : hand?.kind === 'panel' ? (
@@ -152,7 +190,7 @@ function Editing({ model: base, revision }: { model: UnitModel; revision: number
           <>
             <chakra.p color="quiet">
               Touch a place to move it, on any of the four views; arrow keys move it by a little. Its other side goes with it. What stands
-              there is touched next.
+              there is touched next. Touch a line for the way of a wire: its length, and what it passes.
             </chakra.p>
             <Act mt="10px" width="100%" onClick={() => setHand({ kind: 'electrics' })}>
               Source, battery, sizes

@@ -1,14 +1,13 @@
 import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
-import { runLength } from '#core/circuit/route';
 import { HOW_WORD, howKnown } from '#core/known/pointer';
-import { showQuantity } from '#core/quantity/quantity';
-import { addRun, changeRun, movePlace, removePlace, removeRun, whatStandsAt } from '#core/sheets/edit-model';
+import { addRun, movePlace, removePlace, whatStandsAt } from '#core/sheets/edit-model';
 import { addThing, THINGS, type ThingList } from '#core/sheets/edit-things';
-import { Hazard, type UnitModel } from '#model/unit-model';
-import { usePerson, useUnits } from '../app/context';
+import type { UnitModel } from '#model/unit-model';
+import { usePerson } from '../app/context';
 import { Act, Choice, Entry, Labelled } from '../app/ui';
 import { axesOf, QuantityField } from './fields';
+import { WayFields } from './WayHand';
 
 /** The place in hand: where it is, by figures, what stands there, and the ways that lead from it. */
 export function PlacePanel({
@@ -17,14 +16,18 @@ export function PlacePanel({
   onChange,
   onGone,
   onThing,
+  drawing,
+  onDraw,
 }: {
   model: UnitModel;
   id: string;
   onChange: (m: UnitModel) => void;
   onGone: (m: UnitModel) => void;
   onThing: (list: ThingList, id: string) => void;
+  /** a way is being drawn from here: the next touch on the drawing says where to */
+  drawing: boolean;
+  onDraw: () => void;
 }) {
-  const units = useUnits();
   const by = usePerson().id;
   const [to, setTo] = useState('');
   const [kind, setKind] = useState<ThingList>('powerPoints');
@@ -121,43 +124,13 @@ export function PlacePanel({
         const other = r.from === id ? r.to : r.from;
         return (
           <chakra.div key={`${r.from}..${r.to}`} borderTopWidth="1px" borderColor="rule" py="6px" data-way={other}>
-            <QuantityField
-              kind="smallLength"
-              id={`way-${other}`}
-              label={`To ${name(other)}`}
-              value={r.lengthMm ?? null}
-              placeholder={`${showQuantity(runLength(model, r), 'smallLength', units, 4)}, as the places lie`}
-              note={r.lengthMm === undefined ? undefined : HOW_WORD[howKnown(model, `/runs/${r.from}..${r.to}/lengthMm`).how]}
-              onTyped={(v) => onChange(changeRun(model, r.from, r.to, { lengthMm: v }, typed()))}
-            />
-            <chakra.div display="flex" flexWrap="wrap" gap="4px" mt="4px" role="group" aria-label={`What the way to ${name(other)} passes`}>
-              {Hazard.options.map((z) => {
-                const on = r.hazards.includes(z);
-                return (
-                  <Act
-                    key={z}
-                    on={on}
-                    aria-pressed={on}
-                    minHeight="36px"
-                    px="8px"
-                    fontSize="14px"
-                    onClick={() =>
-                      onChange(
-                        changeRun(model, r.from, r.to, { hazards: on ? r.hazards.filter((x) => x !== z) : [...r.hazards, z] }, typed()),
-                      )
-                    }
-                  >
-                    {z}
-                  </Act>
-                );
-              })}
-              <Act look="quiet" minHeight="36px" fontSize="14px" onClick={() => onChange(removeRun(model, r.from, r.to))}>
-                No such way
-              </Act>
-            </chakra.div>
+            <WayFields model={model} run={r} id={`way-${other}`} label={`To ${name(other)}`} typed={typed} onChange={onChange} />
           </chakra.div>
         );
       })}
+      <Act mt="8px" width="100%" on={drawing} aria-pressed={drawing} onClick={onDraw}>
+        {drawing ? 'Touch where the way leads' : 'Draw a way from here'}
+      </Act>
       <chakra.div display="flex" gap="8px" mt="8px">
         <Choice aria-label="A way to" value={to} onChange={(e) => setTo(e.target.value)}>
           <option value="">a way to …</option>

@@ -131,20 +131,21 @@ export function BoxDrawing({
         );
       })}
       {/* lengths stand on their legs, above all else */}
-      {scheme.links
-        .filter((l) => l.kind === 'leg' && l.label)
-        .map((l) => (
-          <text
-            key={`${l.key} length`}
-            x={l.to[0] + (l.to[0] > l.from[0] ? -5 : 5)}
-            y={l.to[1] - 6}
-            fontSize={12}
-            textAnchor={l.to[0] > l.from[0] ? 'end' : 'start'}
-            fill="currentColor"
-          >
-            {showQuantity(Number(l.label), 'smallLength', units, 3)}
-          </text>
-        ))}
+      {scheme.lengths.map(({ key, lengthMm, label }) => (
+        <chakra.text
+          key={key}
+          x={label.x}
+          y={label.y}
+          fontSize={12}
+          textAnchor={label.anchor}
+          fill="currentColor"
+          stroke="paper"
+          strokeWidth="3"
+          paintOrder="stroke"
+        >
+          {showQuantity(lengthMm, 'smallLength', units, 3)}
+        </chakra.text>
+      ))}
     </svg>
   );
 }
