@@ -5,6 +5,7 @@ import { build } from './build.mjs';
 import { firstView } from './lib/first-view.mjs';
 import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 import { benchEditor } from './lib/bench-editor.mjs';
+import { benchFloor } from './lib/bench-floor.mjs';
 import { openBrowser, signIn } from './lib/browser.mjs';
 import { startShop } from './lib/shop.mjs';
 
@@ -67,6 +68,7 @@ try {
     return performance.now() - t;
   };
   if (wants('shop')) await benchShop(shop, Cookie, get);
+  if (wants('floor')) await benchFloor(shop, (line) => console.log(line));
   if (wants('editor')) await benchEditor(shop, (line) => console.log(line));
   if (wants('search')) await (await part('search')).benchSearch((line) => console.log(line), shop.url, get);
 } finally {

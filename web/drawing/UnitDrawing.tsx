@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import { unitView } from '#core/drawing/view';
 import type { Role, Shape } from '#core/drawing/shape';
 import type { Verdict } from '#model/common';
@@ -49,16 +49,19 @@ const STYLE: Record<Role, { fill?: string; stroke: string; width: string; dash?:
 const TONE = { holds: 'holds', tight: 'tight', fails: 'fails', unknown: 'unknown', accent: 'accent', quiet: 'quiet' } as const;
 const NAME: Record<ViewName, string> = { side: 'from its right', top: 'from above', front: 'from the front', rear: 'from the rear' };
 
+/** A colour of the theme, for strokes that are too many to have a style sheet each. */
+const colour = (token: string | undefined): string => (token === undefined ? 'none' : `var(--chakra-colors-${token})`);
+
 /** The strokes of a view, each as its role is drawn. */
 export function Outline({ shapes }: { shapes: readonly Shape[] }) {
   return shapes.map((s, i) => {
     const st = STYLE[s.role];
     return (
-      <chakra.path
+      <path
         key={i}
         d={s.d}
-        fill={st.fill ?? 'none'}
-        stroke={st.stroke}
+        fill={colour(st.fill)}
+        stroke={colour(st.stroke)}
         strokeWidth={st.width}
         strokeDasharray={st.dash}
         strokeLinejoin="round"
@@ -230,18 +233,26 @@ function spreadMarks(marks: PlaceMark[], at: (id: string) => [number, number] | 
 }
 
 /** A small outline of a kind of unit, for plates and lists. */
-export function Silhouette({ model, width = 72, height = 40 }: { model: UnitModel; width?: number; height?: number }) {
+export const Silhouette = memo(function Silhouette({
+  model,
+  width = 72,
+  height = 40,
+}: {
+  model: UnitModel;
+  width?: number;
+  height?: number;
+}) {
   const v = useMemo(() => unitView(model, 'side'), [model]);
   return (
     <chakra.svg viewBox={`${v.box.x} ${v.box.y} ${v.box.w} ${v.box.h}`} width={`${width}px`} height={`${height}px`} aria-hidden flex="none">
       {v.shapes
         .filter((s) => s.role !== 'ghost' && s.role !== 'detail')
         .map((s, i) => (
-          <chakra.path
+          <path
             key={i}
             d={s.d}
-            fill={STYLE[s.role].fill ?? 'none'}
-            stroke="ink"
+            fill={colour(STYLE[s.role].fill)}
+            stroke={colour('ink')}
             strokeWidth="1.3px"
             vectorEffect="non-scaling-stroke"
             strokeLinejoin="round"
@@ -249,4 +260,4 @@ export function Silhouette({ model, width = 72, height = 40 }: { model: UnitMode
         ))}
     </chakra.svg>
   );
-}
+});

@@ -4,7 +4,7 @@ import { usePerson, useUnits } from '../app/context';
 import { chakra } from '@chakra-ui/react';
 import { sayInUnits } from '#core/quantity/quantity';
 import { Plus } from 'lucide-react';
-import { lazy, Suspense, useState } from 'react';
+import { lazy, Suspense, useDeferredValue, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { STATIONS } from '#model/order';
 import { judgePromise } from '#core/learn/pace';
@@ -22,6 +22,10 @@ import { useFloor } from './useFloor';
 // what needs the week planned is loaded while that is done
 const WeekPicture = lazy(async () => ({ default: (await import('./WeekPicture')).WeekPicture }));
 const Placed = lazy(async () => ({ default: (await import('./Placed')).Placed }));
+
+/** Pixels of a promise’s row, and about so many that the bays by hours take above them. */
+const [ROW, ABOVE] = [72, 520];
+const rowsInView = () => Math.max(2, Math.ceil((window.innerHeight - ABOVE) / ROW));
 
 /** Units here now: where they stand and will stand, who works on what, and whether the promises hold. */
 export function Floor() {
@@ -47,6 +51,8 @@ export function Floor() {
     week?.promises.filter((p) => p.verdict !== 'holds' && Date.parse(orders.get(p.order)?.promisedAt ?? '') > Date.now()).length ?? 0;
   const pins = useSetting('pins');
   const lead = mayBeside(usePerson().role, 'settings.change');
+  // what lies below the window is made once the window is painted
+  const rows = useDeferredValue(list, list.slice(0, rowsInView()));
   const chosen = picked ? orders.get(picked) : undefined;
   const limit = settings?.promiseChance ?? 0.8;
   return (
@@ -108,7 +114,7 @@ export function Floor() {
             Promises
           </chakra.h2>
           <chakra.ul listStyleType="none" p={0} m={0}>
-            {list.map((o) => (
+            {rows.map((o) => (
               <Row
                 key={o.id}
                 o={o}
@@ -153,7 +159,15 @@ function Row({
   // without a week that was planned, by the minutes alone; what waits for a part is nobody's minutes: its promise hangs on the part
   const verdict = promised ? null : late ? null : s.part ? 'fails' : left?.minutes ? judgePromise(left, until) : null;
   return (
-    <chakra.li borderTopWidth="1px" borderColor="rule" _first={{ borderTopWidth: 0 }} bg={on ? 'accentWash' : undefined}>
+    <chakra.li
+      borderTopWidth="1px"
+      borderColor="rule"
+      _first={{ borderTopWidth: 0 }}
+      bg={on ? 'accentWash' : undefined}
+      // a row below the window is laid out once it is scrolled to
+      contentVisibility="auto"
+      containIntrinsicSize="auto 72px"
+    >
       <Link to={`/orders/${o.id}/${s.station}`}>
         <chakra.span
           display="grid"

@@ -11,6 +11,14 @@ export const MEANS: Record<Verdict, string> = {
 };
 export const VERDICT_COLOUR: Record<Verdict, string> = { holds: 'holds', tight: 'tightText', fails: 'fails', unknown: 'unknown' };
 
+/** The same where there is no room for a style sheet. */
+const STROKE: Record<Verdict, string> = {
+  holds: 'var(--chakra-colors-holds)',
+  tight: 'var(--chakra-colors-tight-text)',
+  fails: 'var(--chakra-colors-fails)',
+  unknown: 'var(--chakra-colors-unknown)',
+};
+
 // a full square, one with a cut corner, a broken one, a dashed one
 const OUTLINE: Record<Verdict, string> = {
   holds: 'M2 2H22V22H2Z',
@@ -37,7 +45,17 @@ export function VerdictMark({ verdict, size = 22, word = false }: { verdict: Ver
       </chakra.svg>
     );
   return (
-    <chakra.span display="inline-flex" alignItems="center" gap="8px" color={VERDICT_COLOUR[verdict]} fontWeight={700} flex="none">
+    // there are dozens on a screen: without a style sheet each
+    <span
+      style={{
+        display: 'inline-flex',
+        alignItems: 'center',
+        gap: '8px',
+        color: STROKE[verdict],
+        fontWeight: 700,
+        flex: 'none',
+      }}
+    >
       <svg
         viewBox="0 0 24 24"
         width={size}
@@ -53,20 +71,17 @@ export function VerdictMark({ verdict, size = 22, word = false }: { verdict: Ver
           strokeWidth="2.4"
           strokeDasharray={verdict === 'unknown' ? '4 3' : undefined}
         />
-        <chakra.text
-          as="text"
+        <text
           x="12"
           y="17.4"
           textAnchor="middle"
-          fontSize="15px"
-          fontWeight={700}
-          fill={verdict === 'holds' ? 'raised' : 'currentColor'}
-          fontFamily="body"
+          fill={verdict === 'holds' ? 'var(--chakra-colors-raised)' : 'currentColor'}
+          style={{ fontFamily: 'var(--chakra-fonts-body)', fontSize: '15px', fontWeight: 700 }}
         >
           {LETTER[verdict]}
-        </chakra.text>
+        </text>
       </svg>
       {word && VERDICT_WORD[verdict]}
-    </chakra.span>
+    </span>
   );
 }
