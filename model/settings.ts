@@ -85,4 +85,13 @@ export const Settings = z.strictObject({
     .default([]),
 });
 export type Settings = z.infer<typeof Settings>;
+
+/** Told on screens and paper, kept on the shelf, or of the shop as a whole: nothing of one order is judged by them. */
+const BESIDE_ORDERS = new Set([
+  ...['shop', 'units', 'timeZone', 'currency', 'labourPerHour', 'stock', 'shelf'],
+  ...[weekSettings, moneySettings, supplySettings, messageSettings].flatMap((s) => Object.keys(s)),
+]);
+/** Whether what an order is judged by, and what it takes, follows from a setting. */
+export const judgesOrders = (field: string): boolean => field in Settings.shape && !BESIDE_ORDERS.has(field);
+
 export const DEFAULT_SETTINGS: Settings = Settings.parse({});

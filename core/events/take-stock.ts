@@ -2,17 +2,20 @@ import { z } from 'zod';
 import { Taken, type Order } from '#model/order';
 import { boxItem } from '../supply/demand';
 import { keptCuts } from '../supply/kept-cuts';
-import { takenBy } from '../plan/needs';
+import { changeParts, isChange } from '../plan/change-steps';
+import { partsTaken, takenBy } from '../plan/needs';
 import type { PlannedStep } from '../plan/planned';
 import { wired } from '../plan/used';
 import type { Context } from './definition';
 
 export const tookShape = z.array(Taken).max(80);
 
-/** What a step uses up: wire that was cut once is not cut again, though its step be reopened. */
+/** What a step uses up: wire that was cut once is not cut again, though its step be reopened; so with what was agreed at Power. */
 export function tookAt(step: PlannedStep, order: Order, { assessment, settings }: Context): Taken[] {
-  if (step.stage !== 'wire' || !step.circuit || order.used?.[step.id]) return [];
+  if (order.used?.[step.id]) return [];
   const { wiring, sheets } = assessment;
+  if (isChange(step.id)) return partsTaken(changeParts(order, sheets, settings), step.id, settings.shelf);
+  if (step.stage !== 'wire' || !step.circuit) return [];
   const before = wired(
     order,
     wiring.circuits.map((c) => c.id),

@@ -17,7 +17,7 @@ import { type PlannedStep } from '../plan/planned';
 import { uncovered, type Uncovered } from '../plan/coverage';
 import { changeParts } from '../plan/change-steps';
 import { besidesOf, needsOf, shortNeeds, type Need } from '../plan/needs';
-import { wired } from '../plan/used';
+import { stillToFit, wired } from '../plan/used';
 import { withCautions } from '../plan/cautions';
 import { workSteps } from '../plan/steps';
 import { unpackSteps } from '../plan/unpack';
@@ -238,7 +238,7 @@ export function consider(order: Order, raw: Sheets, settings: Settings, memo = n
 export function assess(order: Order, raw: Sheets, settings: Settings, memo = new Memo()): Assessment {
   const { sheets, unmeasured, wiring, power, demands, ends, fit, lamps } = consider(order, raw, settings, memo);
   const given = asOfOrder(order, raw, memo);
-  const parts = changeParts(order, sheets, settings);
+  const parts = stillToFit(order, changeParts(order, sheets, settings));
   const done = wired(
     order,
     wiring.circuits.map((c) => c.id),

@@ -4,6 +4,8 @@ import { DEFAULT_SETTINGS } from '#model/settings';
 import { after, demoOrder } from '../../tests/demo-sheets';
 import { assess } from '../order/assess';
 import { otherWays } from './other-ways';
+import { tookAt, withTaken } from '../events/take-stock';
+import { quotable } from '../money/order-quote';
 import { changeParts } from './change-steps';
 import { needsOf } from './needs';
 import { CHARGING_STEP } from './steps';
@@ -115,6 +117,46 @@ describe('the work of what was agreed so that the unit carries its loads', () =>
     expect(apart(order, a) - apart(unchanged, assess(unchanged, sheets, DEFAULT_SETTINGS))).toBeLessThan(70 + 10);
   });
 
+  it('what is fitted is off the shelf once, at its own step, and needed no more', () => {
+    const { a, order, sheets } = with_('drover-4', ['road-kit'], {
+      kind: 'second-battery',
+      capacityAh: 35,
+      chemistry: 'agm',
+      join: 'isolator',
+    });
+    const shelf = [
+      { id: 'battery-agm-35', have: 2 },
+      { id: 'battery-isolator', have: 0 },
+      { id: 'fuse-bolt-80', have: 5 },
+    ];
+    const settings = { ...DEFAULT_SETTINGS, shelf };
+    const context = (o: typeof order) => ({
+      by: 'tor',
+      role: 'lead' as const,
+      sheets,
+      settings,
+      known: {},
+      assessment: assess(o, sheets, settings),
+    });
+    const take = (o: typeof order, id: string) =>
+      tookAt(
+        a.steps.find((s) => s.id === id)!,
+        o,
+        context(o),
+      );
+    expect(take(order, 'change/second-battery/fit')).toEqual([{ of: 'shelf', id: 'battery-agm-35', pieces: 1 }]);
+    // both fuses of the cable; of what is not there, none
+    expect(take(order, 'change/second-battery/wire')).toEqual([{ of: 'shelf', id: 'fuse-bolt-80', pieces: 2 }]);
+    const fitted = withTaken(order, 'change/second-battery/fit', take(order, 'change/second-battery/fit'));
+    expect(take(fitted, 'change/second-battery/fit')).toEqual([]);
+    const needed = (o: typeof order) => context(o).assessment.needs.map((n) => n.id);
+    expect(needed(order)).toContain('battery-agm-35');
+    expect(needed(fitted)).not.toContain('battery-agm-35');
+    expect(needed(fitted)).toContain('battery-isolator');
+    // what it cost is in the price all the same
+    expect(quotable(fitted).used).toBeUndefined();
+  });
+
   it('takes the bigger reducer instead of the one in the box, and sets what is turned down', () => {
     const { mine, parts } = with_(
       'parkway-48',
@@ -129,6 +171,14 @@ describe('the work of what was agreed so that the unit carries its loads', () =>
     ]);
     expect(mine[0]!.readings[0]!.label).toBe('Its label says 30 A');
     expect(mine[1]!.readings.map((r) => r.label)).toEqual(['Left headlamp at 50 %', 'Right headlamp at 50 %']);
-    expect(parts).toEqual([{ kind: 'part', id: 'reducer-30a', name: 'reducer of 30 A', price: 30 * DEFAULT_SETTINGS.reducerPerA }]);
+    expect(parts).toEqual([
+      {
+        step: 'change/reducer/reducer-out',
+        kind: 'part',
+        id: 'reducer-30a',
+        name: 'reducer of 30 A',
+        price: 30 * DEFAULT_SETTINGS.reducerPerA,
+      },
+    ]);
   });
 });

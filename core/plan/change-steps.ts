@@ -24,6 +24,16 @@ const PREFIX = 'change/';
 /** Whether a step is there because something was agreed at Power. */
 export const isChange = (id: string): boolean => id.startsWith(PREFIX);
 
+/** Steps at which something is fitted that comes off the shelf. */
+const STEP = {
+  battery: `${PREFIX}second-battery/fit`,
+  join: `${PREFIX}second-battery/wire`,
+  source: `${PREFIX}source`,
+  led: (load: string) => `${PREFIX}led/${load}`,
+  reducer: (makes: string) => `${PREFIX}reducer/${makes}`,
+  shed: (kit: string) => `${PREFIX}shed/${kit}`,
+};
+
 const agreed = <K extends PowerChange['kind']>(order: Order, kind: K): Of<K>[] =>
   order.changes.flatMap(({ change }) => (change.kind === kind ? [change as Of<K>] : []));
 
@@ -69,7 +79,7 @@ function shedSteps(order: Order, sheets: Sheets, wiring: Wiring): PlannedStep[] 
     return [
       step({
         ...base,
-        id: `${PREFIX}shed/${kit.id}`,
+        id: STEP.shed(kit.id),
         stage: 'wire',
         title: `Shed relay for ${kit.name}`,
         text: `${CONTACTORS[0]!.name.charAt(0).toUpperCase()}${CONTACTORS[0]!.name.slice(1)}, in the line to ${names}; its coil from a switch that follows the charging volts or the engine’s speed: closed above ${rpm.join(' and ')} rpm. A ${sayFuse(COIL_FUSE)} before the coil.`,
@@ -79,7 +89,7 @@ function shedSteps(order: Order, sheets: Sheets, wiring: Wiring): PlannedStep[] 
       }),
       step({
         ...base,
-        id: `${PREFIX}shed/${kit.id}/prove`,
+        id: `${STEP.shed(kit.id)}/prove`,
         stage: 'prove',
         proof: true,
         title: `${kit.name} goes off by itself`,
@@ -100,7 +110,7 @@ function ledSteps(order: Order, sheets: Sheets): PlannedStep[] {
     return [
       step({
         ...base,
-        id: `${PREFIX}led/${c.load}`,
+        id: STEP.led(c.load),
         stage: 'mount',
         title: `LED into ${name}`,
         text: `The filament lamp out, the LED one of ${c.watts} W in. It has a plus and a minus: turned round if it stays dark.`,
@@ -109,7 +119,7 @@ function ledSteps(order: Order, sheets: Sheets): PlannedStep[] {
       }),
       step({
         ...base,
-        id: `${PREFIX}led/${c.load}/prove`,
+        id: `${STEP.led(c.load)}/prove`,
         stage: 'prove',
         proof: true,
         title: `${name} lights as LED`,
@@ -144,7 +154,7 @@ function secondBatterySteps(order: Order, sheets: Sheets): PlannedStep[] {
   return [
     step({
       ...base,
-      id: `${PREFIX}second-battery/fit`,
+      id: STEP.battery,
       stage: 'mount',
       title: 'Fit the second battery',
       text: `${c.capacityAh} Ah ${WORD[c.chemistry]}: in a tray or box that holds it when the unit rolls, its posts covered, its minus to the frame where the first one’s is.`,
@@ -152,7 +162,7 @@ function secondBatterySteps(order: Order, sheets: Sheets): PlannedStep[] {
     }),
     step({
       ...base,
-      id: `${PREFIX}second-battery/wire`,
+      id: STEP.join,
       stage: 'wire',
       title: `Wire the ${join}`,
       text: `Between the plus of both, a ${sayFuse(joinFuse(sheets))} ${sayFusePlace('each post', fuseWithinMm('battery-post'))}, left out for now.${moved.length ? ` From the second one: ${moved.join(', ')}.` : ''}`,
@@ -194,7 +204,7 @@ function secondBatterySteps(order: Order, sheets: Sheets): PlannedStep[] {
 function sourceSteps(order: Order, sheets: Sheets): PlannedStep[] {
   return agreed(order, 'source').map((c) =>
     step({
-      id: `${PREFIX}source`,
+      id: STEP.source,
       stage: 'mount',
       title: `Fit ${c.name}`,
       text: 'As its maker’s manual says: what it bolts to, its torque, its gasket. Its plug is joined last.',
@@ -227,7 +237,7 @@ function reducerSteps(order: Order, sheets: Sheets): PlannedStep[] {
     if (!kit || !makes) return [];
     return [
       step({
-        id: `${PREFIX}reducer/${c.makes}`,
+        id: STEP.reducer(c.makes),
         stage: 'mount',
         kit: kit.id,
         place: makes.place,
@@ -261,54 +271,60 @@ export const changeSteps = (order: Order, sheets: Sheets, wiring: Wiring): Plann
 
 /** A thing that an agreed change takes, with its price in the shop’s currency where one is known. */
 export interface ChangePart {
+  /** the step at which it is fitted: from then on it is off the shelf */
+  step: string;
   kind: 'part' | 'relay' | 'fuse';
   id: string;
   name: string;
   price?: number;
 }
-const fusePart = (f: AddedFuse): ChangePart => ({ kind: 'fuse', id: fuseId(f), name: `${sayFuse(f)} and holder` });
+const fusePart = (step: string, f: AddedFuse): ChangePart => ({ step, kind: 'fuse', id: fuseId(f), name: `${sayFuse(f)} and holder` });
 
 /** What agreed changes take from the shelf: one entry for each thing. */
 export function changeParts(order: Order, sheets: Sheets, settings: Settings): ChangePart[] {
-  const part = (id: string, name: string, price: number): ChangePart => ({ kind: 'part', id, name, price });
+  const part = (step: string, id: string, name: string, price: number): ChangePart => ({ step, kind: 'part', id, name, price });
   return order.changes
     .flatMap(({ change: c }): ChangePart[] => {
       switch (c.kind) {
         case 'second-battery':
           return [
             part(
+              STEP.battery,
               `battery-${c.chemistry}-${Math.round(c.capacityAh)}`,
               `battery, ${c.capacityAh} Ah ${WORD[c.chemistry]}`,
               c.capacityAh * settings.batteryPerAh,
             ),
             part(
+              STEP.join,
               c.join === 'isolator' ? 'battery-isolator' : 'charging-relay',
               c.join === 'isolator' ? 'battery isolator' : 'charging relay',
               settings.isolatorPrice,
             ),
             // one at either end of the cable between them
-            fusePart(joinFuse(sheets)),
-            fusePart(joinFuse(sheets)),
+            fusePart(STEP.join, joinFuse(sheets)),
+            fusePart(STEP.join, joinFuse(sheets)),
           ];
         case 'source': {
           const u = sheets.model.electrical.sourceUpgrades.find((x) => x.id === c.upgrade);
-          return u ? [part(u.id, u.name, u.cost)] : [];
+          return u ? [part(STEP.source, u.id, u.name, u.cost)] : [];
         }
         case 'led': {
           const { own, device } = loadOf(sheets, c.load);
-          return [part(`led-${Math.round(c.watts)}w`, `LED lamp, ${c.watts} W`, (own ?? device)?.led?.cost ?? 0)];
+          return [part(STEP.led(c.load), `led-${Math.round(c.watts)}w`, `LED lamp, ${c.watts} W`, (own ?? device)?.led?.cost ?? 0)];
         }
         case 'reducer':
-          return [part(`reducer-${Math.round(c.ratedA)}a`, `reducer of ${c.ratedA} A`, c.ratedA * settings.reducerPerA)];
+          return [
+            part(STEP.reducer(c.makes), `reducer-${Math.round(c.ratedA)}a`, `reducer of ${c.ratedA} A`, c.ratedA * settings.reducerPerA),
+          ];
         default:
           return [];
       }
     })
     .concat(
       // one relay switches all that a kit sheds together
-      byKit(sheets, agreed(order, 'shed')).flatMap((): ChangePart[] => [
-        { kind: 'relay', id: CONTACTORS[0]!.id, name: CONTACTORS[0]!.name, price: settings.relayPrice },
-        fusePart(COIL_FUSE),
+      byKit(sheets, agreed(order, 'shed')).flatMap(({ kit }): ChangePart[] => [
+        { step: STEP.shed(kit.id), kind: 'relay', id: CONTACTORS[0]!.id, name: CONTACTORS[0]!.name, price: settings.relayPrice },
+        fusePart(STEP.shed(kit.id), COIL_FUSE),
       ]),
     );
 }

@@ -174,5 +174,15 @@ export function takenBy(
   return [...spools.values(), ...pieces];
 }
 
+/** What fitting an agreed change takes off the shelf: as takenBy has it, for parts that no circuit takes. */
+export function partsTaken(parts: readonly ChangePart[], step: string, stock: Settings['shelf']): Taken[] {
+  const count = new Map<string, number>();
+  for (const p of parts) if (p.step === step) count.set(p.id, (count.get(p.id) ?? 0) + 1);
+  return [...count].flatMap(([id, n]): Taken[] => {
+    const pieces = Math.min(n, stock.find((s) => s.id === id)?.have ?? 0);
+    return pieces > 0 ? [{ of: 'shelf', id, pieces }] : [];
+  });
+}
+
 /** What must be had before all of it can be done: short of the count, or never counted. */
 export const shortNeeds = (needs: readonly Need[]): Need[] => needs.filter((n) => (n.short ?? 0) > 0);

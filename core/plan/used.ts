@@ -8,6 +8,10 @@ export const wireStepOf = (circuit: string): string => `wire/${circuit}`;
 export const wired = (order: Pick<Order, 'used' | 'steps'>, circuits: readonly string[]): ReadonlySet<string> =>
   new Set(circuits.filter((c) => order.used?.[wireStepOf(c)] || order.steps[wireStepOf(c)]?.status === 'done'));
 
+/** What agreed changes take, but for what is fitted by now. */
+export const stillToFit = <P extends { step: string }>(order: Pick<Order, 'used' | 'steps'>, parts: readonly P[]): P[] =>
+  parts.filter((p) => !order.used?.[p.step] && order.steps[p.step]?.status !== 'done');
+
 /** What a change of an order takes off the shelf, and what one that takes it back puts there. */
 export function stockMoves(before: Pick<Order, 'used'> | null, after: Pick<Order, 'used'>): { taken: Taken; back: boolean }[] {
   const [was, is] = [before?.used ?? {}, after.used ?? {}];

@@ -1,5 +1,5 @@
 import type { ShelfMove } from '#model/supply';
-import { DEFAULT_SETTINGS, Settings } from '#model/settings';
+import { DEFAULT_SETTINGS, judgesOrders, Settings } from '#model/settings';
 import { piecesBy, spoolsAfter, type StockMove } from '#core/plan/used';
 import { wireItem } from '#core/supply/demand';
 import { row, rows, run, transact, type Shop, type Store, type Tx } from './db';
@@ -84,6 +84,8 @@ export const changeSettings = (
           ]);
       if (r.affectedRows !== 1) throw new StaleSetting(field, { value: null, version: version + 1 });
     }
+    // what open orders take is worked out anew by whoever asks next
+    if (changes.some((c) => judgesOrders(c.field))) await run(tx, "UPDATE orders SET demands = NULL WHERE status = 'open'");
     return readKeptSettings(tx);
   });
 

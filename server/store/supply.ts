@@ -21,7 +21,7 @@ interface ClaimRow {
   demands: string | null;
 }
 
-/** What every open order still takes. One written before that was worked out is worked out now, and kept. */
+/** What every open order still takes. What was written before a setting changed that it follows from is worked out now, and kept. */
 async function readClaims(s: Store, workers: Workers): Promise<Claim[]> {
   const list = await rows<ClaimRow>(
     s,
@@ -32,7 +32,11 @@ async function readClaims(s: Store, workers: Workers): Promise<Claim[]> {
     let demands = r.demands && (JSON.parse(r.demands) as Demand[]);
     if (!demands) {
       demands = await workers.run('demands', { x: await orderInput(s, workers, JSON.parse(r.state) as Order) });
-      await run(s, 'UPDATE orders SET demands = ? WHERE id = ? AND version = ?', [JSON.stringify(demands), r.id, r.version]);
+      await run(s, 'UPDATE orders SET demands = ? WHERE id = ? AND version = ? AND demands IS NULL', [
+        JSON.stringify(demands),
+        r.id,
+        r.version,
+      ]);
     }
     const { unitName, begun = false } = JSON.parse(r.summary) as OrderSummary;
     out.push({ order: r.id, number: r.number, unitName, promisedAt: r.promised_at.toISOString(), begun, demands });

@@ -194,6 +194,20 @@ describe('an order to the supplier', () => {
     const rows = Papa.parse<Record<string, string>>(await (await wyn.raw('/api/supply.csv')).text(), { header: true }).data;
     expect(rows.find((r) => r.item === 'relay-12')).toMatchObject({ to_order: '4', kept_at_least: '5' });
   });
+  it('what orders take is worked out anew once a rule of the shop is another, not at their next write', async () => {
+    const rows = async () => (await supply()).rows.map((r) => `${r.need} × ${r.item}`).join();
+    const before = await rows();
+    // as if it had been worked out by other rules
+    await db.query("UPDATE orders SET demands = '[]' WHERE status = 'open'");
+    const old = await rows();
+    expect(old).not.toBe(before);
+    // a setting that nothing of an order follows from leaves it as it is
+    expect((await set('shop', 'Skerry Point')).status).toBe(200);
+    expect(await rows()).toBe(old);
+    expect((await set('fuse150', true)).status).toBe(200);
+    expect((await set('fuse150', false)).status).toBe(200);
+    expect(await rows()).toBe(before);
+  });
   it('labels name every item, and the cuts of all orders go out as rows', async () => {
     const res = await wyn.raw('/api/supply/labels.pdf');
     const [text] = await pdfPages(await res.arrayBuffer());
