@@ -8,6 +8,7 @@ import { csv } from '../documents/csv';
 import { canonical, sha256 } from '../store/chain';
 import { findingsFor, measuredFor } from '../store/earlier';
 import { readStored } from '../store/events';
+import { listMessages } from '../store/messages';
 import { carryOut, listFloor, openOrder, readLog, type Once } from '../store/orders';
 import type { Answer } from '../store/answers';
 import { searchOrders } from '../store/search';
@@ -191,7 +192,7 @@ export const orderRoutes = [
   route({
     method: 'get',
     path: '/api/orders/:id/history.json',
-    summary: 'An order’s history as data: every event with who, when it was done and recorded, and the hashes that chain them',
+    summary: 'An order’s history as data: every event with who, when it was done and recorded, and the hashes that chain them; and what its owner was told',
     handle: async ({ params, res }, s) => {
       const order = await orderOr404(s, params.id);
       res.attachment(`history-${order.number}.json`);
@@ -209,6 +210,8 @@ export const orderRoutes = [
         hash: 'SHA-256 over the order’s id as orderId and the event without its own hash, as canonical JSON (RFC 8785); of an event of version 0 over orderId, seq, at (recordedAt), by, body and prevHash',
         // as they lie in the store: what their hashes were taken of
         events: await readStored(s.shop, order.id),
+        // sent by nobody and not in the chain: what the owner was told, the newest first
+        messages: await listMessages(s.shop, order.id),
       };
     },
   }),

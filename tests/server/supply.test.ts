@@ -241,6 +241,7 @@ describe('messages', () => {
       ['late', '555-0177'],
     ]);
     expect(list[1]!.text).toContain('Edda');
+    expect((await wyn.call('GET', `/api/orders/${id}/history.json`)).body.messages).toEqual(list);
     expect(await count("SELECT COUNT(*) n FROM standin_messenger WHERE address = '555-0177'")).toBe(2);
   });
   it('without a way to reach the owner wait for one, and go there', async () => {
