@@ -1,11 +1,9 @@
 // The editor of a model on its drawing, with two hundred places: how long until it stands, and how often it paints while one is dragged.
+import { dragged, median } from './bench-frames.mjs';
 import { openBrowser, signIn } from './browser.mjs';
 
 const PLACES = 200;
 const OPENED = 9;
-const sorted = (list) => [...list].sort((a, b) => a - b);
-const median = (list) => sorted(list)[list.length >> 1];
-const p95 = (list) => sorted(list)[Math.floor(list.length * 0.95)];
 
 /** A sheet with pairs of places all over the unit, each on a way from the one before it. */
 function crowded(sheet) {
@@ -86,35 +84,11 @@ export async function benchEditor(shop, report) {
     await page.goto(`${shop.base}/sheets/model/crowded/edit`, { waitUntil: 'load' });
     await page.waitForSelector('[data-view=side] [data-place]');
     await new Promise((r) => setTimeout(r, 1500));
-    // the pointer of the browser itself, so that what is between a finger and the page counts too
     const from = await page.$eval('[data-view=side] [data-place^="spot-20-right"]', (e) => {
       const b = e.getBoundingClientRect();
       return [b.x + b.width / 2, b.y + b.height / 2];
     });
-    await page.evaluate(() => {
-      window.frames = [];
-      window.script = [];
-      let last = performance.now();
-      const frame = (t) => {
-        window.frames.push(t - last);
-        last = t;
-        requestAnimationFrame(frame);
-      };
-      requestAnimationFrame(frame);
-    });
-    await page.mouse.move(...from);
-    await new Promise((r) => setTimeout(r, 1000));
-    const still = await page.evaluate(() => window.frames.splice(0));
-    await page.mouse.down();
-    for (let i = 1; i <= 240; i++) {
-      await page.mouse.move(from[0] + Math.abs(30 - (i % 60)) - 30, from[1] + Math.abs(20 - (i % 40)) - 20);
-      await new Promise((r) => setTimeout(r, 8));
-    }
-    const moving = await page.evaluate(() => window.frames.splice(0));
-    await page.mouse.up();
-    report(
-      `Dragging one of them: a frame every ${median(moving).toFixed(1)} ms at the median, 95th ${p95(moving).toFixed(1)} ms (at rest ${median(still).toFixed(1)} and ${p95(still).toFixed(1)}); ${moving.filter((t) => t > 20).length} of ${moving.length} frames late.`,
-    );
+    report(`Dragging one of them: ${await dragged(page, from, (i) => [Math.abs(30 - (i % 60)) - 30, Math.abs(20 - (i % 40)) - 20])}`);
   } finally {
     await close();
   }

@@ -1,10 +1,8 @@
 // The Floor: how long until bays, people and promises stand after it is asked for, and how often it paints while a unit is dragged.
+import { dragged, median, p95 } from './bench-frames.mjs';
 import { openBrowser, signIn } from './browser.mjs';
 
 const OPENED = 12;
-const sorted = (list) => [...list].sort((a, b) => a - b);
-const median = (list) => sorted(list)[list.length >> 1];
-const p95 = (list) => sorted(list)[Math.floor(list.length * 0.95)];
 
 /**
  * @param {{ base: string }} shop a shop that runs, with its demo
@@ -48,31 +46,7 @@ export async function benchFloor(shop, report) {
       const b = e.getBoundingClientRect();
       return [b.x + Math.min(20, b.width / 2), b.y + b.height / 2];
     });
-    await page.evaluate(() => {
-      window.frames = [];
-      let last = performance.now();
-      const frame = (t) => {
-        window.frames.push(t - last);
-        last = t;
-        requestAnimationFrame(frame);
-      };
-      requestAnimationFrame(frame);
-    });
-    await page.mouse.move(...from);
-    await new Promise((r) => setTimeout(r, 1000));
-    const still = await page.evaluate(() => window.frames.splice(0));
-    await page.mouse.down();
-    for (let i = 1; i <= 240; i++) {
-      await page.mouse.move(from[0] + Math.abs(60 - (i % 120)), from[1] + Math.abs(100 - (i % 200)));
-      await new Promise((r) => setTimeout(r, 8));
-    }
-    const moving = await page.evaluate(() => window.frames.splice(0));
-    // put back where it was
-    await page.keyboard.press('Escape');
-    await page.mouse.up();
-    report(
-      `Dragging a unit over the bays: a frame every ${median(moving).toFixed(1)} ms at the median, 95th ${p95(moving).toFixed(1)} ms (at rest ${median(still).toFixed(1)} and ${p95(still).toFixed(1)}); ${moving.filter((t) => t > 20).length} of ${moving.length} frames late.`,
-    );
+    report(`Dragging a unit over the bays: ${await dragged(page, from, (i) => [Math.abs(60 - (i % 120)), Math.abs(100 - (i % 200))])}`);
   } finally {
     await close();
   }

@@ -16,6 +16,9 @@ interface Counted {
   on: number;
 }
 
+/** Beside each other what is read together: a name, what should be there, and what is. */
+const COLUMNS = 'minmax(0, 380px) 110px 120px minmax(110px, 1fr)';
+
 /** The shelf counted anew: item by item, typed or scanned. What is not saved yet waits on this device. */
 export function StockTakeTab({ rows }: { rows: readonly SupplyRow[] }) {
   const client = useQueryClient();
@@ -93,15 +96,7 @@ export function StockTakeTab({ rows }: { rows: readonly SupplyRow[] }) {
           </chakra.span>
         )}
       </chakra.div>
-      <chakra.div
-        display="grid"
-        gridTemplateColumns="minmax(0, 1fr) 110px 120px 150px"
-        gap="0 12px"
-        color="quiet"
-        fontSize="14px"
-        textAlign="right"
-        aria-hidden
-      >
+      <chakra.div display="grid" gridTemplateColumns={COLUMNS} gap="0 12px" color="quiet" fontSize="14px" textAlign="right" aria-hidden>
         <span />
         <span>should be</span>
         <span>counted</span>
@@ -115,7 +110,7 @@ export function StockTakeTab({ rows }: { rows: readonly SupplyRow[] }) {
           <chakra.div
             key={item}
             display="grid"
-            gridTemplateColumns="minmax(0, 1fr) 110px 120px 150px"
+            gridTemplateColumns={COLUMNS}
             gap="0 12px"
             alignItems="center"
             minH="52px"
