@@ -59,14 +59,14 @@ function apartOf(input: WorkInput, runs: 'fish' | 'off', memo: Memo): WorkCost {
 }
 
 /**
- * What an order's work would take done otherwise than planned.
+ * What an order's work would take done otherwise than planned. Some tenths of a second for a large one: a screen asks a worker.
  * @param work its plan, as `planWork` gave it for the same order, sheets, wiring and times
  * @param memo what its asker computed lately
  */
 export function otherWays(
   order: Order,
-  work: WorkPlan,
-  { sheets, wiring }: { sheets: { model: UnitModel }; wiring: Wiring },
+  work: Pick<WorkPlan, 'all' | 'steps' | 'runs'>,
+  { sheets, wiring }: { sheets: { model: UnitModel }; wiring: Pick<Wiring, 'circuits' | 'points'> },
   times: WorkTimes,
   memo = new Memo(),
 ): OtherWays {
@@ -87,7 +87,7 @@ export function otherWays(
   };
   const mine = input(choice.benchTest);
   const { begin } = groundsOf(mine);
-  const untouched = !work.all.some((s) => settled(order, s.id));
+  const untouched = !work.steps.some((s) => settled(order, s.id));
   return {
     fish: whole(mine, 'fish') + begin,
     off: whole(mine, 'off') + begin,

@@ -55,7 +55,7 @@ export interface WorkTask extends SequenceTask {
 export function workProblem(
   model: UnitModel,
   steps: readonly PlannedStep[],
-  wiring: Wiring,
+  wiring: Pick<Wiring, 'circuits' | 'points'>,
   times: WorkTimes,
   runs: 'fish' | 'off',
   pins: readonly PlanPin[] = [],

@@ -5,10 +5,13 @@ import type { WorkPlan } from './work';
 
 const min = (m: number) => `${Math.round(m)} minutes`;
 
-/** The plan’s answer in a sentence: how much work, whether it can be less, and what one tear-down saves. */
-export function planSays(work: WorkPlan & { leftOut?: readonly Uncovered[] }, { apart }: Pick<OtherWays, 'apart'>): string {
+/**
+ * The plan’s answer in a sentence: how much work, whether it can be less, and what one tear-down saves.
+ * @param other null: not known yet, and not said
+ */
+export function planSays(work: WorkPlan & { leftOut?: readonly Uncovered[] }, other: Pick<OtherWays, 'apart'> | null): string {
   const waits = [...new Set(work.steps.map((s) => s.waits).filter(Boolean))];
-  const saved = Math.round(apart.minutes - work.cost.minutes);
+  const saved = other ? Math.round(other.apart.minutes - work.cost.minutes) : 0;
   const idle = work.idle.reduce((s, x) => s + x.minutes, 0);
   const over = ((work.cost.minutes + idle) / Math.max(1e-9, work.bound) - 1) * 100;
   return [

@@ -36,7 +36,7 @@ export interface WorkInput {
   /** boxes that are counted before anything else */
   unpack: readonly PlannedStep[];
   steps: readonly PlannedStep[];
-  wiring: Wiring;
+  wiring: Pick<Wiring, 'circuits' | 'points'>;
   times: WorkTimes;
   runs: PlanChoice['runs'];
   pins: readonly PlanPin[];
@@ -62,15 +62,16 @@ export function groundsOf({ model, unpack, wiring, times }: Omit<WorkInput, 'ste
 function reckon(input: WorkInput, memo: Memo): WorkBase {
   const { make, first, fresh } = groundsOf(input);
   const { steps, pins } = input;
-  const ways = { fish: make('fish', steps, pins), off: make('off', steps, pins) };
-  const whole = (way: 'fish' | 'off') => solveSafely({ ...ways[way], start: fresh }, memo).minutes;
+  const ways: Partial<Record<'fish' | 'off', WorkProblem>> = {};
+  const way = (runs: 'fish' | 'off') => (ways[runs] ??= make(runs, steps, pins));
+  const whole = (runs: 'fish' | 'off') => solveSafely({ ...way(runs), start: fresh }, memo).minutes;
   const runs = input.runs ?? usesFishing(null, whole('fish'), whole('off'));
   return {
     first,
     fresh,
     runs,
-    problem: ways[runs],
-    free: pins.length ? make(runs, steps, []).tasks : ways[runs].tasks,
+    problem: way(runs),
+    free: pins.length ? make(runs, steps, []).tasks : way(runs).tasks,
     build: (list, kept, closed) => make(runs, list, kept, closed),
   };
 }

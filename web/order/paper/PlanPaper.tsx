@@ -1,17 +1,18 @@
 import { chakra } from '@chakra-ui/react';
 import { BENCH_STAGES } from '#core/plan/planned';
 import { sayAssumed } from '#core/known/doubt';
-import { otherWays } from '#core/plan/other-ways';
 import { planSays, toolsOf } from '#core/plan/say-plan';
 import { sayStep, stepLines } from '#core/plan/say-step';
 import { zoneName } from '#core/plan/zones';
 import { sayInUnits } from '#core/quantity/quantity';
+import { useOtherWays } from '../plan/useOtherWays';
 import { useOrder } from '../useOrder';
 import { Head, Table, Top } from './Paper';
 
 /** The work in its order, to be ticked off by hand. */
 export function PlanPaper({ title }: { title: string }) {
-  const { order, sheets, assessment, settings } = useOrder();
+  const { sheets, assessment, settings } = useOrder();
+  const other = useOtherWays();
   const { work } = assessment;
   const assumed = sayAssumed(sheets.model);
   return (
@@ -19,7 +20,7 @@ export function PlanPaper({ title }: { title: string }) {
       <Top title={title} />
       {work ? (
         <>
-          <p>{sayInUnits(planSays(work, otherWays(order, work, assessment, settings)), settings.units)}</p>
+          <p>{sayInUnits(planSays(work, other), settings.units)}</p>
           {assumed && <p>{assumed}.</p>}
           <p>The unit’s own manual comes first. Power off before panels are wired behind; nobody touches the wiring while power goes on.</p>
           <p>Bring: {toolsOf(work.steps).join(', ')}.</p>

@@ -9,15 +9,19 @@ const Option = chakra('label', { base: { display: 'flex', gap: '10px', alignItem
 const whole = (m: number) => `${Math.round(m)} min`;
 
 /** How much comes off, and whether harnesses are tried first: what each way takes. */
-export function Choices({ other }: { other: OtherWays }) {
+export function Choices({ other }: { other: OtherWays | null }) {
   const { order, record } = useOrder();
   const { choice } = order.plan;
   const open = order.status === 'open';
   const choose = (patch: Partial<PlanChoice>) => record({ type: 'plan.chosen', choice: { ...choice, ...patch } });
   const runs: [PlanChoice['runs'], string, string][] = [
-    [null, 'Whichever is quicker', `now ${usesFishing(null, other.fish, other.off) === 'fish' ? 'panels stay on' : 'panels off'}`],
-    ['fish', 'Pull wires through under panels that can stay on', whole(other.fish)],
-    ['off', 'Take off every panel over a wire’s way', whole(other.off)],
+    [
+      null,
+      'Whichever is quicker',
+      other ? `now ${usesFishing(null, other.fish, other.off) === 'fish' ? 'panels stay on' : 'panels off'}` : '',
+    ],
+    ['fish', 'Pull wires through under panels that can stay on', other ? whole(other.fish) : '…'],
+    ['off', 'Take off every panel over a wire’s way', other ? whole(other.off) : '…'],
   ];
   return (
     <section>
@@ -36,7 +40,7 @@ export function Choices({ other }: { other: OtherWays }) {
           <input type="checkbox" checked={choice.benchTest} onChange={(e) => choose({ benchTest: e.target.checked })} />
           <chakra.span flex="1">Try harnesses on a spare battery first</chakra.span>
           <chakra.span fontFamily="mono" color="quiet">
-            {other.benchTest > 0 ? `+${Number(other.benchTest.toFixed(1))} min` : ''}
+            {other && other.benchTest > 0 ? `+${Number(other.benchTest.toFixed(1))} min` : ''}
           </chakra.span>
         </Option>
       </chakra.fieldset>

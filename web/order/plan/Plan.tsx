@@ -1,11 +1,9 @@
 import { chakra } from '@chakra-ui/react';
-import { useMemo } from 'react';
 import { together } from '#core/learn/pace';
 import { leftByKit } from '#core/order/summary';
 import type { WorkCost } from '#core/plan/work-base';
 import { workDoubt } from '#core/known/doubt';
 import { sayInUnits } from '#core/quantity/quantity';
-import { otherWays } from '#core/plan/other-ways';
 import { planSays, toolsOf } from '#core/plan/say-plan';
 import { FileLink, PaperLink } from '../../app/ui';
 import { UnitDrawing } from '../../drawing/UnitDrawing';
@@ -13,6 +11,7 @@ import { Answer, H3 } from '../Station';
 import { Later } from '../../app/Later';
 import { Rests } from '../known/Rests';
 import { useOrder } from '../useOrder';
+import { useOtherWays } from './useOtherWays';
 import { Choices } from './Choices';
 import { Learned } from './Learned';
 import { Needs } from './Needs';
@@ -25,8 +24,8 @@ const whole = (m: number) => `${Math.round(m)} min`;
 export function Plan() {
   const { order, sheets, assessment, paces, settings } = useOrder();
   const { work } = assessment;
-  const other = useMemo(() => work && otherWays(order, work, assessment, settings), [order, work, assessment, settings]);
-  if (!work || !other)
+  const other = useOtherWays();
+  if (!work)
     return (
       <Answer verdict={null} drawing={<UnitDrawing model={sheets.model} />}>
         No kit is chosen, so there is nothing to plan.
@@ -35,9 +34,9 @@ export function Plan() {
   const left = together(leftByKit(order, assessment).flatMap(({ kit, minutes }) => (paces[kit] ? [{ minutes, pace: paces[kit] }] : [])));
   const off = work.steps.filter((s) => s.stage === 'open');
   const doubt = workDoubt(sheets.model, work.steps, work.cost.minutes);
-  const ways: [string, WorkCost][] = [
+  const ways: [string, WorkCost | null][] = [
     ['All kits in one go', work.cost],
-    ['One kit after another', other.apart],
+    ['One kit after another', other && other.apart],
   ];
   return (
     <>
@@ -79,10 +78,10 @@ export function Plan() {
                     <chakra.th textAlign="left" fontWeight={400} fontFamily="body" py="6px">
                       {name}
                     </chakra.th>
-                    <td>{whole(c.minutes)}</td>
-                    <td>{c.panelsOff}</td>
-                    <td>{c.powerOff}</td>
-                    <td>{c.moves}</td>
+                    <td>{c ? whole(c.minutes) : '…'}</td>
+                    <td>{c?.panelsOff}</td>
+                    <td>{c?.powerOff}</td>
+                    <td>{c?.moves}</td>
                   </chakra.tr>
                 ))}
               </tbody>
