@@ -30,7 +30,7 @@ const VIEWS = [
   ['owner', '/orders/{Lapwing 500}/links', { size: [390, 844], link: true, sees: 'button' }],
   ['orders', '/orders?q=winch'],
   ['sheets', '/sheets/model/sandbar-21'],
-  ['sheet-box', '/sheets/kit/roof-bar/edit'],
+  ['sheet-box', '/sheets/kit/roof-bar/edit', { sees: '[data-tried]' }],
   ['sheet-unit', '/sheets/model/drover-2/edit', { press: '[data-view=side] [data-place="bus-bar"]' }],
   ['tools', '/tools/wire.choose'],
   ['shop', '/shop/week', { sees: '[aria-label="What follows"]' }],
