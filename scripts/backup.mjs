@@ -1,10 +1,11 @@
-// Writes one archive of the whole shop (database with its photographs, and the key to it) while the shop works.
+// Writes one archive of the whole shop (database, photographs, and the key to it) while the shop works.
 import { spawnSync } from 'node:child_process';
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync, chmodSync } from 'node:fs';
 import { basename, join, resolve } from 'node:path';
 import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 import { CannotStart, roomLeft, runningDatabase, startMariadb } from './lib/mariadb.mjs';
+import { picturesElsewhere, takePictures } from './lib/pictures.mjs';
 
 function give(up) {
   console.error(up);
@@ -73,8 +74,10 @@ try {
     ),
   );
   writeFileSync(join(work, 'database.json'), readFileSync(join(folder, 'database.json')), { mode: 0o600 });
+  // a picture is there before the database says so, and never changes: taken after the database, all that it names are there
+  const parts = ['manifest.json', 'database.json', 'mariadb', ...(takePictures(folder, join(work, 'pictures')) ? ['pictures'] : [])];
   const part = `${target}.part`;
-  const tar = spawnSync('tar', ['-C', work, '-czf', part, 'manifest.json', 'database.json', 'mariadb'], { encoding: 'utf8' });
+  const tar = spawnSync('tar', ['-C', work, '-czf', part, ...parts], { encoding: 'utf8' });
   if (tar.status !== 0) {
     rmSync(part, { force: true });
     throw new CannotStart(`The archive could not be written: ${tar.stderr.trim().split('\n').at(-1)}`);
@@ -86,7 +89,8 @@ try {
   for await (const chunk of createReadStream(target)) hash.update(chunk);
   await note(statSync(target).size);
   console.log(`${target}: ${(statSync(target).size / 1024 ** 2).toFixed(1)} MB, SHA-256 ${hash.digest('hex')}`);
-  console.log('It holds everything, the key to the database too: keep it where nobody else reads it.');
+  console.log(picturesElsewhere(folder) ?? 'It holds everything.');
+  console.log('The key to the database is in it: keep it where nobody else reads it.');
 } catch (e) {
   failed = e;
 } finally {

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 import { build } from './build.mjs';
 import { CannotStart, runningDatabase, startMariadb } from './lib/mariadb.mjs';
+import { picturesOf } from './lib/pictures.mjs';
 
 ensureModules();
 await build();
@@ -27,7 +28,7 @@ if (!url) {
   url = database.url;
 }
 const r = spawnSync(process.execPath, [join(root, 'dist/server.mjs'), 'check-record'], {
-  env: { ...process.env, KADRO_DATABASE_URL: url },
+  env: { ...process.env, KADRO_DATABASE_URL: url, KADRO_PICTURES: picturesOf(folder) },
   stdio: 'inherit',
 });
 await database?.stop();

@@ -1,10 +1,11 @@
 // Brings a shop back from a backup onto a machine, or into a folder, that has none, and checks every hash of it.
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 import { build } from './build.mjs';
 import { CannotStart, startMariadb } from './lib/mariadb.mjs';
+import { folderFor, picturesOf } from './lib/pictures.mjs';
 
 function give(up) {
   console.error(up);
@@ -14,7 +15,7 @@ const file = process.argv[2] && resolve(process.argv[2]);
 if (!file) give('Say which archive: npm run restore -- kadro-backup-….tar.gz');
 if (!existsSync(file)) give(`${file} is not there.`);
 const folder = process.env.KADRO_HOME ?? join(root, '.kadro');
-if (existsSync(join(folder, 'mariadb')) || existsSync(join(folder, 'cluster.json')))
+if (existsSync(join(folder, 'mariadb')) || existsSync(folderFor(folder)) || existsSync(join(folder, 'cluster.json')))
   give(`There is a shop in ${folder} already: nothing was touched. Restore into an empty folder, named by KADRO_HOME.`);
 mkdirSync(folder, { recursive: true });
 ensureDebian(['mariadbd']);
@@ -48,6 +49,7 @@ if (manifest.format > 1) {
   drop();
   give(`${file} was written by a newer version of Kadro (${manifest.version}): restore it with that one.`);
 }
+if (existsSync(join(work, 'pictures'))) cpSync(join(work, 'pictures'), folderFor(folder), { recursive: true });
 renameSync(join(work, 'database.json'), join(folder, 'database.json'));
 // last, so that an interrupted restore leaves no shop that looks whole
 renameSync(join(work, 'mariadb'), join(folder, 'mariadb'));
@@ -64,7 +66,7 @@ try {
 }
 console.log(`Brought back from ${manifest.at} (Kadro ${manifest.version}):`);
 const r = spawnSync(process.execPath, [join(root, 'dist/server.mjs'), 'check-record'], {
-  env: { ...process.env, KADRO_DATABASE_URL: database.url },
+  env: { ...process.env, KADRO_DATABASE_URL: database.url, KADRO_PICTURES: picturesOf(folder) },
   stdio: 'inherit',
 });
 await database.stop();

@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { endNodes, startCluster } from './lib/cluster.mjs';
 import { CLUSTER_NEEDS, ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 import { alive, CannotStart, endLeftover, FIRST_ROOM, freePort, LEAST_ROOM, roomLeft, startMariadb } from './lib/mariadb.mjs';
+import { picturesOf } from './lib/pictures.mjs';
 import { startProxy } from './lib/proxy.mjs';
 import { whoHas } from './lib/who-has.mjs';
 
@@ -156,6 +157,8 @@ const env = {
   KADRO_DATABASE_URL: record.url,
   KADRO_HOST: several ? '127.0.0.1' : host,
   KADRO_HOME: folder,
+  // a database that somebody else keeps has its pictures with it, unless it is said where else
+  ...(process.env.KADRO_DATABASE_URL ? {} : { KADRO_PICTURES: picturesOf(folder) }),
   ...(several ? { KADRO_PROXY: '1', KADRO_NODES: String(nodes) } : {}),
   ...(empty ? { KADRO_OWNER_PASSWORD: ownerPassword } : { KADRO_DEMO: '1', KADRO_STAND_INS: '1' }),
 };

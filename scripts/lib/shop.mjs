@@ -1,10 +1,11 @@
 // A whole shop of its own for scripts: database, built server, demo data, on free ports, thrown away after.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { root } from './ensure.mjs';
 import { freePort, startMariadb } from './mariadb.mjs';
+import { picturesOf } from './pictures.mjs';
 
 /** Names a shop's folder with the demo in it: where it is set, a shop begins as a copy of that one, which takes a moment only. */
 export const COPY_OF = 'KADRO_SHOP_COPY';
@@ -41,12 +42,13 @@ export async function startShop({
   env = { KADRO_DEMO: '1', KADRO_STAND_INS: '1' },
 } = {}) {
   const from = env.KADRO_DEMO ? process.env[COPY_OF] : undefined;
-  if (from) spawnSync('cp', ['-r', ...['mariadb', 'database.json'].map((f) => join(from, f)), folder]);
+  if (from)
+    spawnSync('cp', ['-r', ...['mariadb', 'database.json', 'pictures'].map((f) => join(from, f)).filter((f) => existsSync(f)), folder]);
   const database = await startMariadb(folder, { fast, restartMs });
   const port = await freePort();
   let child = null;
   const start = async () => {
-    const s = startServer(database.url, port, { KADRO_HOME: folder, ...env });
+    const s = startServer(database.url, port, { KADRO_HOME: folder, KADRO_PICTURES: picturesOf(folder), ...env });
     child = s.child;
     await s.ready;
   };

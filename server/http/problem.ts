@@ -5,6 +5,7 @@ import { Refused } from '#core/events/decide';
 import { UnreadableEvent } from '#core/events/record';
 import { ImpossibleInput } from '#core/errors';
 import { sayBytes } from '#core/system/well';
+import { PicturesAway } from '../pictures/store';
 import { KeyUsed, StaleVersion } from '../store/orders';
 import { isFull, isPassing } from '../store/passing';
 import { PersonRefused } from '../store/people';
@@ -93,6 +94,8 @@ function toProblem(e: unknown, id: string): Problem {
       'Disk full',
       'The disk of the shop’s computer is full: nothing can be recorded until there is room. What you typed is kept here and sent again.',
     );
+  if (e instanceof PicturesAway)
+    return new Problem(503, 'Out of reach', 'Pictures cannot be kept or read at this moment. Yours is kept on this device and sent again.');
   if (isPassing(e))
     return new Problem(503, 'Out of reach', 'The record is out of reach for a moment. What you typed is kept here and sent again.');
   const { type, status } = e as { type?: string; status?: number };

@@ -1,8 +1,9 @@
 import { replay, STATE_VERSION } from '#core/events/apply';
 import { UnreadableEvent, upToDate } from '#core/events/record';
 import { canonical, eventHash, FIRST_HASH, sha256 } from './chain';
-import { row, rows, type Store } from './db';
+import { row, rows, type Shop } from './db';
 import { readStored } from './events';
+import { readPhoto } from './photos';
 
 export interface RecordCheck {
   orders: number;
@@ -12,7 +13,7 @@ export interface RecordCheck {
 }
 
 /** Rebuilds every order's state from its events, compares it with the stored one, and checks each event's hash, each sealed sheet's and each picture's. */
-export async function checkRecord(s: Store): Promise<RecordCheck> {
+export async function checkRecord(s: Shop): Promise<RecordCheck> {
   const out: RecordCheck = { orders: 0, events: 0, photos: 0, problems: [] };
   const ids = await rows<{ id: string }>(s, 'SELECT id FROM orders ORDER BY number');
   for (const { id } of ids) {
@@ -54,9 +55,10 @@ export async function checkRecord(s: Store): Promise<RecordCheck> {
     }
   }
   for (const { id } of await rows<{ id: string }>(s, 'SELECT id FROM photos')) {
-    const p = await row<{ bytes: Buffer }>(s, 'SELECT bytes FROM photos WHERE id = ?', [id]);
+    const p = await readPhoto(s, id);
     out.photos++;
-    if (!p || sha256(p.bytes) !== id) out.problems.push(`picture ${id.slice(0, 12)}: its bytes were changed`);
+    if (!p) out.problems.push(`picture ${id.slice(0, 12)}: its bytes are gone from ${s.pictures?.where ?? 'the database'}`);
+    else if (sha256(p.bytes) !== id) out.problems.push(`picture ${id.slice(0, 12)}: its bytes were changed`);
   }
   return out;
 }

@@ -1,6 +1,7 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import { createPool, type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from 'mysql2/promise';
 import { LRUCache } from 'lru-cache';
+import type { PictureStore } from '../pictures/store';
 import { isAway, isTriedAgain, isPassing } from './passing';
 import { tries } from './tries';
 
@@ -25,6 +26,8 @@ export class Shop {
     readonly pool: Pool,
     /** kept free for health */
     readonly spare: Pool,
+    /** where its pictures are; null: in the database */
+    readonly pictures: PictureStore | null,
   ) {}
   async close(): Promise<void> {
     await Promise.all([this.pool.end(), this.spare.end()]);
@@ -54,7 +57,7 @@ const POOL = 10;
 const MOST_WAITING = 200;
 
 /** Opens a shop's record. Times are UTC. */
-export function openShop(id: string, url: string): Shop {
+export function openShop(id: string, url: string, pictures: PictureStore | null = null): Shop {
   const options = {
     uri: url,
     connectTimeout: CONNECT_MS,
@@ -76,7 +79,7 @@ export function openShop(id: string, url: string): Shop {
       // a database that was built without clusters says no, and needs none
       (c as unknown as { query(sql: string, done: () => void): void }).query('SET SESSION wsrep_sync_wait = 1', () => undefined);
     });
-  return new Shop(id, pool, spare);
+  return new Shop(id, pool, spare, pictures);
 }
 
 export type Param = string | number | boolean | null | Date | Buffer;
