@@ -19,11 +19,15 @@ export const startShop = (options: { fast?: boolean; restartMs?: number; env?: R
 /** How often a reader who is told to come again does so, and how long it waits each time, ms. */
 const COMES_AGAIN = 12;
 const WAITS_MS = 2000;
-/** Reads as every reader should: told that the server is busy for a moment, it comes again, as the answer’s `Retry-After` says. */
+/**
+ * Asks as every screen does: a reader who is told that the server is busy for a moment comes again, as the answer’s `Retry-After`
+ * says; so does a writer who is told that nothing was begun.
+ */
 async function patient(method: string, url: string, init: RequestInit): Promise<Response> {
   for (let n = 1; ; n++) {
     const res = await fetch(url, init);
-    if (method !== 'GET' || res.status !== 503 || url.endsWith('/api/health') || n > COMES_AGAIN) return res;
+    if (res.status !== 503 || url.endsWith('/api/health') || n > COMES_AGAIN) return res;
+    if (method !== 'GET' && !(await res.clone().text()).includes('"title":"Busy"')) return res;
     await new Promise((r) => setTimeout(r, WAITS_MS));
   }
 }
@@ -69,7 +73,7 @@ export class Client {
   }
   /** Sends a file’s bytes. */
   async bytes(path: string, body: Buffer, type = 'image/png', method = 'PUT'): Promise<{ status: number; text: string }> {
-    const res = await fetch(this.base + path, {
+    const res = await patient(method, this.base + path, {
       method,
       headers: { 'Content-Type': type, ...(this.cookie ? { Cookie: this.cookie } : {}) },
       body: new Uint8Array(body),
