@@ -45,7 +45,8 @@ async function scan(page: Page, label: string): Promise<void> {
   await page.keyboard.type(label);
   await page.keyboard.press('Enter');
 }
-const valueOf = (page: Page, label: string) => page.$eval(`[aria-label="${label}"]`, (e) => (e as HTMLInputElement).value);
+const valueOf = async (page: Page, label: string) =>
+  (await page.waitForSelector(`[aria-label="${label}"]`))!.evaluate((e) => (e as HTMLInputElement).value);
 const have = (page: Page, item: string) =>
   page.evaluate(
     async (id) =>
