@@ -192,7 +192,8 @@ export const orderRoutes = [
   route({
     method: 'get',
     path: '/api/orders/:id/history.json',
-    summary: 'An order’s history as data: every event with who, when it was done and recorded, and the hashes that chain them; and what its owner was told',
+    summary:
+      'An order’s history as data: every event with who, when it was done and recorded, and the hashes that chain them; and what its owner was told',
     handle: async ({ params, res }, s) => {
       const order = await orderOr404(s, params.id);
       res.attachment(`history-${order.number}.json`);
