@@ -2,6 +2,7 @@ import type { Mount, Point } from '#model/lamp';
 import type { Order } from '#model/order';
 import type { Sheets } from '#model/sheet';
 import type { UnitModel } from '#model/unit-model';
+import { fromSegment } from '../distance';
 import { round } from '../sum';
 
 /** How far inside the traced line is cut, millimetres: the rest is filed to fit. Common practice, no source. */
@@ -40,13 +41,7 @@ const inset = (t: HoleSheet['trace'], by: number): HoleSheet['trace'] =>
       ? { kind: 'round', mm: t.mm - 2 * by }
       : { kind: 'rect', w: t.w - 2 * by, h: t.h - 2 * by, r: Math.max(0, t.r - by) };
 
-/** Distance of a point from the straight way between two others, millimetres. */
-function fromRun(p: Point, a: Point, b: Point): number {
-  const d = { x: b.x - a.x, y: b.y - a.y, z: b.z - a.z };
-  const l2 = d.x ** 2 + d.y ** 2 + d.z ** 2;
-  const t = l2 ? Math.max(0, Math.min(1, ((p.x - a.x) * d.x + (p.y - a.y) * d.y + (p.z - a.z) * d.z) / l2)) : 0;
-  return Math.hypot(p.x - a.x - t * d.x, p.y - a.y - t * d.y, p.z - a.z - t * d.z);
-}
+const xyz = (p: Point): number[] => [p.x, p.y, p.z];
 
 /** What a drill may meet behind a place: things, wires' ways with their hazards, and the panels to take off to look. */
 export function whatIsBehind(model: UnitModel, at: Point, own: string): string[] {
@@ -63,7 +58,7 @@ export function whatIsBehind(model: UnitModel, at: Point, own: string): string[]
     const [a, b] = [place.get(r.from), place.get(r.to)];
     // its own lead is no surprise
     if (!a || !b || r.from === own || r.to === own) continue;
-    const d = fromRun(at, a, b);
+    const d = fromSegment(xyz(at), xyz(a), xyz(b));
     if (d <= NEAR_RUN_MM)
       out.push(`wires from ${a.name} to ${b.name}${r.hazards.length ? ` (${r.hazards.join(', ')})` : ''}, ${Math.round(d)} mm away`);
   }

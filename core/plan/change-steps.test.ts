@@ -154,7 +154,7 @@ describe('the work of what was agreed so that the unit carries its loads', () =>
     expect(needed(fitted)).not.toContain('battery-agm-35');
     expect(needed(fitted)).toContain('battery-isolator');
     // what it cost is in the price all the same
-    expect(quotable(fitted).used).toBeUndefined();
+    expect(needed(quotable(fitted))).toContain('battery-agm-35');
   });
 
   it('takes the bigger reducer instead of the one in the box, and sets what is turned down', () => {

@@ -4,6 +4,7 @@ import { unitView } from '#core/drawing/view';
 import type { Role, Shape } from '#core/drawing/shape';
 import type { Verdict } from '#model/common';
 import type { UnitModel, ViewName } from '#model/unit-model';
+import { colourOf } from '../app/theme';
 import { wireFill } from '../marks/WireSwatch';
 
 /** Something marked at a place of the unit. */
@@ -49,9 +50,6 @@ const STYLE: Record<Role, { fill?: string; stroke: string; width: string; dash?:
 const TONE = { holds: 'holds', tight: 'tight', fails: 'fails', unknown: 'unknown', accent: 'accent', quiet: 'quiet' } as const;
 const NAME: Record<ViewName, string> = { side: 'from its right', top: 'from above', front: 'from the front', rear: 'from the rear' };
 
-/** A colour of the theme, for strokes that are too many to have a style sheet each. */
-const colour = (token: string | undefined): string => (token === undefined ? 'none' : `var(--chakra-colors-${token})`);
-
 /** The strokes of a view, each as its role is drawn. */
 export function Outline({ shapes }: { shapes: readonly Shape[] }) {
   return shapes.map((s, i) => {
@@ -60,8 +58,8 @@ export function Outline({ shapes }: { shapes: readonly Shape[] }) {
       <path
         key={i}
         d={s.d}
-        fill={colour(st.fill)}
-        stroke={colour(st.stroke)}
+        fill={st.fill ? colourOf(st.fill) : 'none'}
+        stroke={colourOf(st.stroke)}
         strokeWidth={st.width}
         strokeDasharray={st.dash}
         strokeLinejoin="round"
@@ -251,8 +249,8 @@ export const Silhouette = memo(function Silhouette({
           <path
             key={i}
             d={s.d}
-            fill={colour(STYLE[s.role].fill)}
-            stroke={colour('ink')}
+            fill={STYLE[s.role].fill ? colourOf(STYLE[s.role].fill!) : 'none'}
+            stroke={colourOf('ink')}
             strokeWidth="1.3px"
             vectorEffect="non-scaling-stroke"
             strokeLinejoin="round"

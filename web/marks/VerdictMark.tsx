@@ -1,6 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { VERDICT_WORD } from '#core/verdict';
 import type { Verdict } from '#model/common';
+import { colourOf } from '../app/theme';
 
 /** What each means, in a sentence. */
 export const MEANS: Record<Verdict, string> = {
@@ -10,14 +11,6 @@ export const MEANS: Record<Verdict, string> = {
   unknown: 'Not known: a figure is missing, and it is named. Nothing is guessed.',
 };
 export const VERDICT_COLOUR: Record<Verdict, string> = { holds: 'holds', tight: 'tightText', fails: 'fails', unknown: 'unknown' };
-
-/** The same where there is no room for a style sheet. */
-const STROKE: Record<Verdict, string> = {
-  holds: 'var(--chakra-colors-holds)',
-  tight: 'var(--chakra-colors-tight-text)',
-  fails: 'var(--chakra-colors-fails)',
-  unknown: 'var(--chakra-colors-unknown)',
-};
 
 // a full square, one with a cut corner, a broken one, a dashed one
 const OUTLINE: Record<Verdict, string> = {
@@ -51,7 +44,7 @@ export function VerdictMark({ verdict, size = 22, word = false }: { verdict: Ver
         display: 'inline-flex',
         alignItems: 'center',
         gap: '8px',
-        color: STROKE[verdict],
+        color: colourOf(VERDICT_COLOUR[verdict]),
         fontWeight: 700,
         flex: 'none',
       }}
@@ -75,7 +68,7 @@ export function VerdictMark({ verdict, size = 22, word = false }: { verdict: Ver
           x="12"
           y="17.4"
           textAnchor="middle"
-          fill={verdict === 'holds' ? 'var(--chakra-colors-raised)' : 'currentColor'}
+          fill={verdict === 'holds' ? colourOf('raised') : 'currentColor'}
           style={{ fontFamily: 'var(--chakra-fonts-body)', fontSize: '15px', fontWeight: 700 }}
         >
           {LETTER[verdict]}
