@@ -47,10 +47,12 @@ const PIN = 20;
 const HEAD = 26;
 const GAP = 12;
 /** Left edges of the columns: what is outside, ends towards it, ends at devices, devices; and how wide each is. */
-const AT = { outside: 0, near: 158, far: 452, device: 566 } as const;
+const AT = { outside: 0, near: 158, far: 492, device: 606 } as const;
 const WIDE = { outside: 132, near: 112, hub: 22, far: 94, device: 150 } as const;
+/** Room beside an end for how long its leg is. */
+const LENGTH = 56;
 /** The middles of the first and the last branch of a harness that parts more than once. */
-const BRANCHES = [AT.near + WIDE.near + 34, AT.far - 34] as const;
+const BRANCHES = [AT.near + WIDE.near + LENGTH + WIDE.hub / 2, AT.far - LENGTH - WIDE.hub / 2] as const;
 const BRANCH_TALL = 32;
 const WIDTH = AT.device + WIDE.device;
 

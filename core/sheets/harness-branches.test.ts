@@ -59,6 +59,12 @@ describe('the inside of a ready harness on the drawing of its box', () => {
           const apart = a.x + a.w <= b.x || b.x + b.w <= a.x || a.y + a.h <= b.y || b.y + b.h <= a.y;
           expect(apart, `${a.key} and ${b.key}`).toBe(true);
         }
+      // no length is written over a branch
+      for (const { key, label } of lengths) {
+        const left = label.x - (label.anchor === 'start' ? 0 : label.anchor === 'end' ? 46 : 23);
+        for (const b of hubs)
+          expect(left + 46 <= b.x || left >= b.x + b.w || label.y <= b.y || label.y - 11 >= b.y + b.h, `${key} on ${b.key}`).toBe(true);
+      }
       for (const [i, a] of lengths.entries())
         for (const b of lengths.slice(i + 1))
           expect(Math.abs(a.label.x - b.label.x) > 20 || Math.abs(a.label.y - b.label.y) >= 12, `${a.key} and ${b.key}`).toBe(true);
