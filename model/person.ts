@@ -20,6 +20,12 @@ export type Person = z.infer<typeof Person>;
 export const PersonInShop = Person.extend({ version: z.number().int(), ended: z.boolean() });
 export type PersonInShop = z.infer<typeof PersonInShop>;
 
+/** What a shop is called in addresses. */
+export const ShopId = z.string().regex(/^[a-z][a-z0-9]{1,19}$/, 'use 2 to 20 lower-case letters or digits, beginning with a letter');
+/** A shop where somebody works, and what they are there. */
+export const ShopOfMine = z.object({ id: ShopId, name: z.string(), role: Role, here: z.boolean() });
+export type ShopOfMine = z.infer<typeof ShopOfMine>;
+
 /** The one form of a sign-in name, whatever was typed: what is looked up, and what wrong tries are counted by. */
 export const normalName = (typed: unknown): string =>
   (typeof typed === 'string' ? typed : '')

@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import express, { type Express, type Request } from 'express';
+import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { bundleRoutes } from './http/bundles';
@@ -28,8 +28,8 @@ import { systemRoutes } from './http/system';
 import { weekRoutes } from './http/week';
 import { Errands, type Outside } from './outside/errands';
 import { Stream } from './http/stream';
-import { named, Watch } from './http/watch';
-import type { Shop } from './store/db';
+import { named, type Watch } from './http/watch';
+import type { Directory, Shop } from './store/db';
 import { MOST_BYTES } from './store/photos';
 import type { Workers } from './work/workers';
 
@@ -60,9 +60,6 @@ export const ROUTES: Route[] = [
 export interface ServedShop {
   services: Services;
   stream: Stream;
-  limits: express.RequestHandler[];
-  /** on addresses that are guessed */
-  guessLimit: express.RequestHandler;
 }
 
 /** Nobody outside is reached. */
@@ -72,17 +69,15 @@ export function serveShop(
   shop: Shop,
   workers: Workers,
   log: Logger,
+  watch: Watch,
   { standIns = false, demo = false, outside = NOBODY }: { standIns?: boolean; demo?: boolean; outside?: Outside } = {},
 ): ServedShop {
   const stream = new Stream(shop, log);
   const changed = () => void stream.look();
   const errands = new Errands(shop, outside, log, changed);
-  const watch = new Watch(log, shop, stream.open, () => workers.waiting());
   return {
     services: { shop, workers, log, changed, signedOut: stream.end, errands, standIns, demo, watch },
     stream,
-    limits: signInLimits(shop),
-    guessLimit: guessLimit(shop),
   };
 }
 
@@ -95,11 +90,14 @@ const BUNDLE_LIMIT = '64mb';
 
 /**
  * The whole HTTP face. Nothing that must last is kept in the process.
- * @param which the one place where it is decided which shop a request works on; null: there is none for it
+ * @param which finds the shop that an address names, null for the one at the address itself; null: there is none
+ * @param directory where it is counted who tries too often
  * @param behindProxy a proxy in front says who asks, and whether over TLS
  */
 export function makeApp(
-  which: (req: Request) => ServedShop | null,
+  which: (shop: string | null) => Promise<ServedShop | null>,
+  directory: Directory,
+  watch: Watch,
   log: Logger,
   webDir: string,
   { behindProxy = false }: { behindProxy?: boolean } = {},
@@ -129,14 +127,22 @@ export function makeApp(
     }),
   );
   app.use(named);
-  app.use('/api', (req, res, next) => {
-    const served = which(req);
+  // the one place where it is decided which shop a request works on
+  app.use((req, res, next) => {
+    const named = /^\/at\/([a-z][a-z0-9]{1,19})(?=[/?]|$)/.exec(req.url);
+    res.locals.shopNamed = named?.[1] ?? null;
+    if (named) req.url = req.url.slice(named[0].length).replace(/^(?!\/)/, '/');
+    next();
+  });
+  app.use('/api', watch.each);
+  app.use('/api', async (_req, res, next) => {
+    const served = await which(res.locals.shopNamed as string | null);
     if (!served) throw new Problem(404, 'Not here', 'There is no shop at this address.');
     res.locals.services = served.services;
     res.locals.served = served;
     // an answer is for who asked, and the device's clock is set by it
     res.set('Cache-Control', 'no-store').set('Server-Time', new Date().toISOString());
-    served.services.watch.each(req, res, next);
+    next();
   });
   app.use(
     '/api',
@@ -148,11 +154,12 @@ export function makeApp(
     express.raw({ limit: BUNDLE_LIMIT, type: 'application/zip' }),
     whoIsIt,
   );
+  const signIns = signInLimits(directory);
   const limited: express.RequestHandler = (req, res, next) => {
-    const [first, second] = (res.locals.served as ServedShop).limits;
+    const [first, second] = signIns;
     void first!(req, res, (e?: unknown) => (e ? next(e) : second!(req, res, next)));
   };
-  app.use('/api/owner', (req, res, next) => void (res.locals.served as ServedShop).guessLimit(req, res, next));
+  app.use('/api/owner', guessLimit(directory));
   app.post('/api/session', limited);
   app.post('/api/session/code', limited);
   app.get('/api/stream', (req, res, next) => (res.locals.served as ServedShop).stream.handler(req, res, next));

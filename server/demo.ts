@@ -29,7 +29,7 @@ import { row, run, transact, type Shop, type Store, type Tx } from './store/db';
 import { withLease } from './store/lease';
 import { carryOutWithin, openWithin, readOrder } from './store/orders';
 import { plant } from './stand-ins/unit';
-import { addPerson } from './store/people';
+import { addPerson, joinPerson } from './store/people';
 import { beginSettings } from './store/settings';
 import { writePurchase } from './store/supply';
 import { newestRef, newestRefs, readSheetJson, writeSheet } from './store/sheets';
@@ -259,7 +259,7 @@ const AGO_MS = 4 * 3_600_000;
 /** Fills a new shop once, whichever server comes first: all of it or nothing. */
 export const once = (shop: Shop, fill: (tx: Tx) => Promise<void>): Promise<void> =>
   withLease(shop, 'fill', async (held) => {
-    if (await row(shop, 'SELECT id FROM people LIMIT 1')) return;
+    if (await row(shop, `SELECT account FROM ${shop.directory.at}.members WHERE shop = ? LIMIT 1`, [shop.id])) return;
     await transact(shop, async (tx) => {
       await fill(tx);
       held();
@@ -269,8 +269,8 @@ export const once = (shop: Shop, fill: (tx: Tx) => Promise<void>): Promise<void>
 /** Whether the demo is what this shop was filled with. */
 export const isDemo = async (s: Store): Promise<boolean> => (await row(s, "SELECT name FROM progress WHERE name = 'demo'")) !== null;
 
-/** Loads the demo shop: people, sheets, thirty finished orders and eight units on the floor, all through the ordinary doors; all of it or nothing. */
-export async function loadDemo(shop: Shop, workers: Workers, root: string, today: Date): Promise<void> {
+/** Loads the demo shop, under a name of its own where it is given one: people, sheets, thirty finished orders and eight units on the floor, all through the ordinary doors; all of it or nothing. */
+export async function loadDemo(shop: Shop, workers: Workers, root: string, today: Date, called?: string): Promise<void> {
   const demo = DemoFile.parse(JSON.parse(readFileSync(join(root, 'demo/orders.json'), 'utf8')));
   const pattern = Array.from({ length: demo.finishedPattern.count }, (_, i) => {
     const mix = demo.finishedPattern.mixes[i % demo.finishedPattern.mixes.length]!;
@@ -287,7 +287,7 @@ export async function loadDemo(shop: Shop, workers: Workers, root: string, today
   });
   const finished = [...pattern, ...demo.finished].sort((a, b) => b.daysAgo - a.daysAgo);
   await once(shop, async (tx) => {
-    for (const p of demo.people) await addPerson(tx, { ...p, password: demo.password });
+    for (const p of demo.people) if (!(await addPerson(tx, { ...p, password: demo.password }))) await joinPerson(tx, p, 'kadro');
     const {
       stock: _stock,
       shelf: _shelf,
@@ -295,7 +295,7 @@ export async function loadDemo(shop: Shop, workers: Workers, root: string, today
       ...settings
     } = {
       ...DEFAULT_SETTINGS,
-      shop: demo.shop,
+      shop: called ?? demo.shop,
       ...demo.prices,
       levels: demo.supply.levels,
     };

@@ -16,7 +16,10 @@ export function whyNot(e: unknown, url: string): { says: string; final: boolean 
     case 'ER_ACCESS_DENIED_NO_PASSWORD_ERROR':
       return { says: `${where} does not take that name and password: look at KADRO_DATABASE_URL.`, final: true };
     case 'ER_DBACCESS_DENIED_ERROR':
-      return { says: `${where} does not let that name use this database: grant it, or name another in KADRO_DATABASE_URL.`, final: true };
+      return {
+        says: `${where} does not let that name use this database, or make others whose names begin with the same: grant it, or name another in KADRO_DATABASE_URL.`,
+        final: true,
+      };
     case 'ER_BAD_DB_ERROR':
       return { says: `${where} has no database of that name: create it, or name another in KADRO_DATABASE_URL.`, final: true };
     case 'ENOTFOUND':

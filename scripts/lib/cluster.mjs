@@ -5,7 +5,7 @@ import { cpSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSy
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { configure, graOf, lastError, PORT, recovered } from './cluster-node.mjs';
-import { alive, begin, bin, CannotStart, freePort, install, LEAST_ROOM, roomLeft, RUN_FILE, wait } from './mariadb.mjs';
+import { alive, begin, bin, CannotStart, freePort, grant, install, LEAST_ROOM, roomLeft, RUN_FILE, wait } from './mariadb.mjs';
 
 /** How long a node may take to be one of the cluster, ms: one that begins with an empty disk copies all of it first. */
 const JOIN_MS = 180_000;
@@ -228,7 +228,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       asRootOf(last, async (c) => {
         await addCopier(c, secret());
         await c.query(`CREATE USER IF NOT EXISTS 'kadro'@'${NODES}' IDENTIFIED BY '${secret()}'`);
-        await c.query(`GRANT ALL ON kadro.* TO 'kadro'@'${NODES}'`);
+        await grant(c, NODES);
         return true;
       }).catch(() => false),
     );

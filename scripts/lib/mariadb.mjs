@@ -91,6 +91,23 @@ export function install(folder, data, tmp) {
   rmSync(join(folder, 'database.json'), { force: true });
 }
 
+/** Lets the server use its database, and make those of other shops beside it. */
+export async function grant(c, from) {
+  await c.query(`GRANT ALL ON kadro.* TO 'kadro'@'${from}'`);
+  await c.query(`GRANT ALL ON \`kadro\\_%\`.* TO 'kadro'@'${from}'`);
+}
+
+/** The same for a database that was made before there could be several shops. */
+export async function grantAgain(socket, password, from) {
+  const { createConnection } = await import('mysql2/promise');
+  const c = await createConnection({ socketPath: socket, user: 'root', password });
+  try {
+    await grant(c, from);
+  } finally {
+    await c.end().catch(() => undefined);
+  }
+}
+
 /**
  * Makes the shop's database and who may open it, from wherever `from` says, and writes the secret to it.
  * @param more is done by the same hand, with the password, before nobody can come in without it
@@ -103,7 +120,7 @@ export async function begin(socket, from, secretFile, more = async () => {}) {
     await c.query('CREATE DATABASE IF NOT EXISTS kadro CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci');
     await c.query(`CREATE USER IF NOT EXISTS 'kadro'@'${from}' IDENTIFIED BY '${password}'`);
     await c.query(`ALTER USER 'kadro'@'${from}' IDENTIFIED BY '${password}'`);
-    await c.query(`GRANT ALL ON kadro.* TO 'kadro'@'${from}'`);
+    await grant(c, from);
     await more(c, password);
     // the secret is whole before anything needs it, and needed before nothing else opens
     writeFileSync(`${secretFile}.new`, JSON.stringify({ password }), { mode: 0o600 });
@@ -176,6 +193,7 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
   launch();
 
   let secret = existsSync(secretFile) ? JSON.parse(readFileSync(secretFile, 'utf8')) : null;
+  let granted = false;
   const asKadro = () =>
     createConnection({ host: '127.0.0.1', port, user: 'kadro', password: secret.password, database: 'kadro', connectTimeout: ANSWER_MS });
   const firstTime = async () => {
@@ -185,6 +203,8 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
   for (let i = 0; ; i++) {
     try {
       if (!secret) await firstTime();
+      else if (!granted) await grantAgain(socket, secret.password, '127.0.0.1');
+      granted = true;
       const c = await asKadro();
       await c.query('CREATE TABLE IF NOT EXISTS watch (id TINYINT NOT NULL PRIMARY KEY, at DATETIME(3) NOT NULL)');
       await c.end();

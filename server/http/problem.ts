@@ -8,7 +8,7 @@ import { sayBytes } from '#core/system/well';
 import { PicturesAway } from '../pictures/store';
 import { KeyUsed, StaleVersion } from '../store/orders';
 import { isFull, isPassing } from '../store/passing';
-import { PersonRefused } from '../store/people';
+import { PersonRefused } from '../store/rights';
 import { StaleSetting } from '../store/settings';
 import { TooMuch } from '../work/workers';
 

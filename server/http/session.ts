@@ -1,10 +1,12 @@
 import type { Request, RequestHandler, Response } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { z } from 'zod';
-import { CodeSignIn, normalName, Password, Person, SignIn } from '#model/person';
+import { CodeSignIn, normalName, Password, Person, ShopOfMine, SignIn } from '#model/person';
 import { HitStore } from '../store/hits';
-import type { Shop } from '../store/db';
-import { beginSession, changePassword, checkPassword, endSession, findSession, useCode } from '../store/people';
+import { changePassword, checkPassword, useCode } from '../store/accounts';
+import type { Directory, Shop } from '../store/db';
+import { accountOf, beginSession, endSession, findSession } from '../store/sessions';
+import { shopsOf } from '../store/shops';
 import { Problem } from './problem';
 import { route, type Services } from './route';
 
@@ -43,7 +45,7 @@ const TRIES_FROM_ONE = 60;
 const WINDOW_MIN = 10;
 
 /** Limits wrong passwords by name and address, and by address alone, across all servers. */
-export function signInLimits(shop: Shop): RequestHandler[] {
+export function signInLimits(directory: Directory): RequestHandler[] {
   const limit = (prefix: string, most: number, key: (name: string, address: string) => string, says: string) =>
     rateLimit({
       windowMs: WINDOW_MIN * 60_000,
@@ -52,7 +54,7 @@ export function signInLimits(shop: Shop): RequestHandler[] {
       legacyHeaders: false,
       skipSuccessfulRequests: true,
       validate: false,
-      store: new HitStore(shop, prefix),
+      store: new HitStore(directory, prefix),
       keyGenerator: (req) => key(normalName((req.body as { name?: unknown } | undefined)?.name), req.ip ?? ''),
       handler: () => {
         throw new Problem(429, 'Too many tries', `${says} Wait ${WINDOW_MIN} minutes.`);
@@ -65,7 +67,7 @@ export function signInLimits(shop: Shop): RequestHandler[] {
 }
 
 /** Limits wrong guesses at secret addresses, by who guesses, across all servers. */
-export const guessLimit = (shop: Shop): RequestHandler =>
+export const guessLimit = (directory: Directory): RequestHandler =>
   rateLimit({
     windowMs: WINDOW_MIN * 60_000,
     limit: TRIES_FROM_ONE,
@@ -75,7 +77,7 @@ export const guessLimit = (shop: Shop): RequestHandler =>
     skipSuccessfulRequests: true,
     requestWasSuccessful: (_req, res) => res.statusCode !== 404,
     validate: false,
-    store: new HitStore(shop, 'guess:'),
+    store: new HitStore(directory, 'guess:'),
     keyGenerator: (req) => req.ip ?? '',
     handler: () => {
       throw new Problem(429, 'Too many tries', `Too many addresses that are not here. Wait ${WINDOW_MIN} minutes.`);
@@ -96,6 +98,19 @@ export const sessionRoutes = [
     open: true,
     result: Person.nullable(),
     handle: async ({ res }) => (res.locals.person as Person | null | undefined) ?? null,
+  }),
+  route({
+    method: 'get',
+    path: '/api/session/shops',
+    summary: 'The shops where who is signed in works, this one or others',
+    open: true,
+    result: z.array(ShopOfMine),
+    handle: async ({ req }, { shop }) => {
+      const token = tokenOf(req.headers.cookie);
+      const account = token ? await accountOf(shop.directory, token) : null;
+      if (!account) return [];
+      return (await shopsOf(shop.directory, account)).map(({ id, name, role }) => ({ id, name, role, here: id === shop.id }));
+    },
   }),
   route({
     method: 'post',

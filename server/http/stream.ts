@@ -1,7 +1,7 @@
 import type { Request, RequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
 import { rows, type Shop } from '../store/db';
-import { stillSignedIn } from '../store/people';
+import { stillSignedIn } from '../store/sessions';
 import { Problem } from './problem';
 import { tokenOf } from './session';
 

@@ -2,7 +2,7 @@ import { statfs } from 'node:fs/promises';
 import { z } from 'zod';
 import { OpenSession, SystemState } from '#model/system';
 import { nodeState } from '../store/node';
-import { endSessionOf, sessionsOf } from '../store/people';
+import { endSessionOf, sessionsOf } from '../store/sessions';
 import { aliveServers, lastBackup, sizeOf } from '../store/system';
 import { Problem } from './problem';
 import { route } from './route';

@@ -4,7 +4,7 @@ import type { Logger } from 'pino';
 import { Counter, Gauge, Histogram, Registry } from 'prom-client';
 import type { SystemState } from '#model/system';
 import { VERSION } from '../version';
-import type { Shop } from '../store/db';
+import type { Directory } from '../store/db';
 import { nodeState } from '../store/node';
 import { tries } from '../store/tries';
 
@@ -41,7 +41,7 @@ export class Watch {
 
   constructor(
     private readonly log: Logger,
-    shop: Shop,
+    directory: Directory,
     private readonly streams: () => number,
     waiting: () => number,
   ) {
@@ -93,7 +93,7 @@ export class Watch {
       labelNames: ['what'],
       registers,
       async collect() {
-        const s = await nodeState(shop).catch(() => null);
+        const s = await nodeState(directory).catch(() => null);
         this.set({ what: 'ready' }, s?.ready ? 1 : 0);
         if (!s) return;
         this.set({ what: 'nodes' }, s.nodes);

@@ -62,4 +62,8 @@ export class PictureFolder implements PictureStore {
       throw e;
     });
   }
+
+  async remove(id: string): Promise<void> {
+    await rm(this.fileOf(id).file, { force: true });
+  }
 }

@@ -1,4 +1,4 @@
-import { isAbsolute } from 'node:path';
+import { isAbsolute, join } from 'node:path';
 import { PictureFolder } from './folder';
 import { PictureBucket } from './s3';
 import type { PictureStore } from './store';
@@ -7,9 +7,10 @@ import type { PictureStore } from './store';
  * The store that a setting names: a folder, or s3://BUCKET/PREFIX. Null where it names none: pictures lie in the database then, as
  * they do where several machines share one and nothing else.
  * @param env KADRO_PICTURES; for an S3-style store of one's own KADRO_S3_ENDPOINT, and AWS_REGION
+ * @param below names a place in it, for a shop that shares the store with others
  * @throws Error in words for whoever starts it
  */
-export function openPictures(env: NodeJS.ProcessEnv): PictureStore | null {
+export function openPictures(env: NodeJS.ProcessEnv, below = ''): PictureStore | null {
   const named = env.KADRO_PICTURES;
   if (!named || named === 'database') return null;
   const s3 = /^s3:\/\/([a-z0-9][a-z0-9.-]{1,61}[a-z0-9])(?:\/(.*))?$/.exec(named);
@@ -20,12 +21,12 @@ export function openPictures(env: NodeJS.ProcessEnv): PictureStore | null {
       throw new Error(`KADRO_S3_ENDPOINT is “${endpoint}”: write an address such as https://store.example.`);
     return new PictureBucket({
       bucket: bucket!,
-      prefix: prefix && !prefix.endsWith('/') ? `${prefix}/` : prefix,
+      prefix: `${prefix && !prefix.endsWith('/') ? `${prefix}/` : prefix}${below && `${below}/`}`,
       region: env.AWS_REGION ?? 'us-east-1',
       ...(endpoint && { endpoint }),
     });
   }
   if (named.includes('://') || !isAbsolute(named))
     throw new Error(`KADRO_PICTURES is “${named}”: name a folder from / on, s3://BUCKET/PREFIX, or “database”.`);
-  return new PictureFolder(named);
+  return new PictureFolder(join(named, below));
 }

@@ -55,4 +55,9 @@ export class PictureBucket implements PictureStore {
       throw e;
     }
   }
+
+  async remove(id: string): Promise<void> {
+    const { DeleteObjectCommand } = await import('@aws-sdk/client-s3');
+    await (await this.opened()).send(new DeleteObjectCommand(this.keyOf(id)));
+  }
 }

@@ -9,6 +9,8 @@ export interface PictureStore {
   put(id: string, type: string, bytes: Buffer): Promise<void>;
   /** null: it is not there */
   get(id: string): Promise<Buffer | null>;
+  /** With its shop a picture goes, and never otherwise. */
+  remove(id: string): Promise<void>;
 }
 
 /** The store does not answer, or takes no more: nothing is lost by asking again. */

@@ -8,43 +8,91 @@ import { tries } from './tries';
 /** What a shop remembers of its own record; it can be dropped at any time, and is never another shop's. */
 export class Memo {
   /** sheets by kind, id and revision, as JSON: a revision never changes */
-  readonly sheets = new LRUCache<string, string>({ maxSize: 32 * 1024 * 1024, sizeCalculation: (json) => json.length || 1 });
+  readonly sheets: LRUCache<string, string>;
   /** by a key that changes when what it was made from does */
   readonly made = new LRUCache<string, { key: string; value: unknown }>({ max: 16 });
+  constructor(maxBytes: number) {
+    this.sheets = new LRUCache({ maxSize: maxBytes, sizeCalculation: (json) => json.length || 1 });
+  }
+}
+/** What one shop remembers of its sheets at most, where it is the only one, and where there are many; bytes. */
+const ALONE_BYTES = 32 * 1024 * 1024;
+export const ONE_OF_MANY_BYTES = 8 * 1024 * 1024;
+
+/** The connections of one server to its database: all shops take from the same ones. */
+export interface Pools {
+  pool: Pool;
+  /** kept free for health */
+  spare: Pool;
+  /** the database that a connection begins in */
+  first: string;
+  close(): Promise<void>;
+}
+
+/** One database of those that a server works with. Nothing reaches one that it was not given. */
+abstract class Held {
+  constructor(
+    readonly pools: Pools,
+    /** its name at the database server */
+    readonly schema: string,
+  ) {}
+}
+
+/** Who there is and where: shops and their groups, accounts, who works in which shop as what, sessions, limits. Small, and one for all shops. */
+export class Directory extends Held {
+  /** in front of its tables, in whatever database a statement is asked */
+  readonly at = `\`${this.schema}\``;
+  /** The directory that goes with a first database. */
+  static of(pools: Pools): Directory {
+    return new Directory(pools, `${pools.first}_directory`);
+  }
 }
 
 /**
  * One shop's record: its database, and what is remembered of it. It is handed down to whatever reads or writes; nothing
  * reaches a database that it was not given.
  */
-export class Shop {
-  readonly memo = new Memo();
+export class Shop extends Held {
+  readonly memo: Memo;
   /** who waits for whom, by order: people on one order take turns here instead of each holding a connection */
   readonly turns = new Map<string, Promise<unknown>>();
   constructor(
     readonly id: string,
-    readonly pool: Pool,
-    /** kept free for health */
-    readonly spare: Pool,
+    pools: Pools,
+    schema: string,
+    readonly directory: Directory,
     /** where its pictures are; null: in the database */
     readonly pictures: PictureStore | null,
-  ) {}
-  async close(): Promise<void> {
-    await Promise.all([this.pool.end(), this.spare.end()]);
+    maxBytes = ALONE_BYTES,
+  ) {
+    super(pools, schema);
+    this.memo = new Memo(maxBytes);
+  }
+  /** Ends the connections that it was opened with. */
+  close(): Promise<void> {
+    return this.pools.close();
   }
 }
 
-/** A transaction under way in one shop. */
-export class Tx {
+/** A transaction under way in one database. */
+export class Tx<H extends Held = Shop> {
   constructor(
-    readonly shop: Shop,
+    readonly held: H,
     readonly conn: PoolConnection,
   ) {}
 }
 
 /** What a store function is given: a shop, or a transaction in one. */
 export type Store = Shop | Tx;
-export const shopOf = (s: Store): Shop => (s instanceof Tx ? s.shop : s);
+/** What a function of the directory is given. */
+export type InDirectory = Directory | Tx<Directory>;
+type Any = Store | InDirectory;
+export const shopOf = (s: Store): Shop => (s instanceof Tx ? s.held : s);
+/** In front of the directory’s tables, for whoever has a shop or the directory itself. */
+export const directoryAt = (s: Any): string => {
+  const held = s instanceof Tx ? s.held : s;
+  return held instanceof Shop ? held.directory.at : held.at;
+};
 
 /** The database and the server's patience with it, ms. A statement is ended by the database first, then given up here. */
 const CONNECT_MS = 3000;
@@ -56,8 +104,13 @@ const POOL = 10;
 /** Requests that wait for a connection; more are told to come again. */
 const MOST_WAITING = 200;
 
-/** Opens a shop's record. Times are UTC. */
-export function openShop(id: string, url: string, pictures: PictureStore | null = null): Shop {
+/** Statements that one connection keeps prepared: they are of as many shops as it was lent to. */
+const MOST_PREPARED = 400;
+
+/** Opens connections to a database server. Times are UTC. @throws where the address cannot be read */
+export function openPools(url: string): Pools {
+  const first = decodeURIComponent(new URL(url).pathname.slice(1));
+  if (!/^[\w-]{1,40}$/.test(first)) throw new Error('the address names no database');
   const options = {
     uri: url,
     connectTimeout: CONNECT_MS,
@@ -66,6 +119,7 @@ export function openShop(id: string, url: string, pictures: PictureStore | null 
     charset: 'utf8mb4',
     multipleStatements: false,
     enableKeepAlive: true,
+    maxPreparedStatements: MOST_PREPARED,
   };
   const pool = createPool({ ...options, connectionLimit: POOL, queueLimit: MOST_WAITING });
   const spare = createPool({ ...options, connectionLimit: 1, queueLimit: 20 });
@@ -79,7 +133,13 @@ export function openShop(id: string, url: string, pictures: PictureStore | null 
       // a database that was built without clusters says no, and needs none
       (c as unknown as { query(sql: string, done: () => void): void }).query('SET SESSION wsrep_sync_wait = 1', () => undefined);
     });
-  return new Shop(id, pool, spare, pictures);
+  return { pool, spare, first, close: async () => void (await Promise.all([pool.end(), spare.end()])) };
+}
+
+/** Opens a shop by itself, on connections of its own. */
+export function openShop(id: string, url: string, pictures: PictureStore | null = null): Shop {
+  const pools = openPools(url);
+  return new Shop(id, pools, pools.first, Directory.of(pools), pictures);
 }
 
 export type Param = string | number | boolean | null | Date | Buffer;
@@ -94,9 +154,11 @@ const isBroken = (e: unknown): boolean => {
   return fatal === true || code === 'PROTOCOL_SEQUENCE_TIMEOUT' || (code !== undefined && !code.startsWith('ER_'));
 };
 
-async function ask<T extends RowDataPacket[] | ResultSetHeader>(s: Store, sql: string, params: Param[], simple = false): Promise<T> {
+async function ask<T extends RowDataPacket[] | ResultSetHeader>(s: Any, sql: string, params: Param[], simple = false): Promise<T> {
+  const { schema } = s instanceof Tx ? s.held : s;
   const go = async (conn: PoolConnection): Promise<T> => {
-    const q = { sql, values: params, timeout: ANSWER_MS };
+    // a prepared statement stays with the database that it was prepared in: each has its own
+    const q = { sql: `/* ${schema} */ ${sql}`, values: params, timeout: ANSWER_MS };
     const [r] = simple ? await conn.query<T>(q) : await conn.execute<T>(q);
     return r;
   };
@@ -119,15 +181,15 @@ async function ask<T extends RowDataPacket[] | ResultSetHeader>(s: Store, sql: s
 }
 
 /** Rows of a parameterised query. */
-export const rows = async <T>(s: Store, sql: string, params: Param[] = []): Promise<T[]> =>
+export const rows = async <T>(s: Any, sql: string, params: Param[] = []): Promise<T[]> =>
   (await ask<RowDataPacket[]>(s, sql, params)) as T[];
 
-export const row = async <T>(s: Store, sql: string, params: Param[] = []): Promise<T | null> => (await rows<T>(s, sql, params))[0] ?? null;
+export const row = async <T>(s: Any, sql: string, params: Param[] = []): Promise<T | null> => (await rows<T>(s, sql, params))[0] ?? null;
 
-export const run = (s: Store, sql: string, params: Param[] = []): Promise<ResultSetHeader> => ask<ResultSetHeader>(s, sql, params);
+export const run = (s: Any, sql: string, params: Param[] = []): Promise<ResultSetHeader> => ask<ResultSetHeader>(s, sql, params);
 
 /** A statement that the database cannot prepare, such as most that define tables. */
-export const define = (s: Store, sql: string): Promise<ResultSetHeader> => ask<ResultSetHeader>(s, sql, [], true);
+export const define = (s: Any, sql: string): Promise<ResultSetHeader> => ask<ResultSetHeader>(s, sql, [], true);
 
 /** The database went away before anything was done that lasts: the same may be tried again, there or at another node. */
 class NothingDone extends Error {
@@ -136,10 +198,23 @@ class NothingDone extends Error {
   }
 }
 
-async function connection(s: Shop): Promise<PoolConnection> {
+/** The database that each connection is in, if it is not the one that it began in. */
+const isIn = new WeakMap<object, string>();
+
+/** A connection, in the database that it is asked for. */
+async function connection(s: Held): Promise<PoolConnection> {
+  let conn: PoolConnection | null = null;
   try {
-    return await s.pool.getConnection();
+    conn = await s.pools.pool.getConnection();
+    const { connection: itself } = conn as unknown as { connection: object };
+    if ((isIn.get(itself) ?? s.pools.first) !== s.schema) {
+      await conn.query({ sql: `USE \`${s.schema}\``, timeout: ANSWER_MS });
+      isIn.set(itself, s.schema);
+    }
+    return conn;
   } catch (e) {
+    // nobody knows which database it is in
+    conn?.destroy();
     if (isAway(e)) throw new NothingDone(e);
     throw e;
   }
@@ -164,14 +239,14 @@ async function again<T>(work: () => Promise<T>): Promise<T> {
 }
 
 /** One transaction: all of `work` or none of it. What the database could not settle between two is tried again. */
-export function transact<T>(shop: Shop, work: (tx: Tx) => Promise<T>): Promise<T> {
+export function transact<T, H extends Shop | Directory = Shop>(held: H, work: (tx: Tx<H>) => Promise<T>): Promise<T> {
   return again(async () => {
-    const conn = await connection(shop);
+    const conn = await connection(held);
     let broken = false;
     let committing = false;
     try {
       await conn.beginTransaction();
-      const result = await work(new Tx(shop, conn));
+      const result = await work(new Tx(held, conn));
       committing = true;
       await conn.commit();
       return result;
@@ -205,8 +280,8 @@ export async function inTurn<T>(shop: Shop, name: string, work: () => Promise<T>
 }
 
 /** Whether the record answers: a table is read, on a connection of its own, and not waited for long. */
-export async function answers(shop: Shop, ms = 1500): Promise<boolean> {
-  const conn = await shop.spare.getConnection();
+export async function answers({ pools }: Held, ms = 1500): Promise<boolean> {
+  const conn = await pools.spare.getConnection();
   let broken = false;
   try {
     await conn.query({ sql: 'SELECT name FROM migrations LIMIT 1', timeout: ms });

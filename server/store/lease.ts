@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
-import { define, row, run, type Shop } from './db';
+import { define, row, run, type Directory, type Shop } from './db';
 
 /** How long a server that died keeps the others waiting, and how often a living one says that it lives, ms. */
 const LEASE_MS = 6000;
@@ -20,7 +20,7 @@ export class LeaseLost extends Error {
  * holds it for a few seconds only. The database's clock alone counts, and a row is seen by every node of a cluster.
  * @param work is given a check that throws LeaseLost if another took over meanwhile
  */
-export async function withLease<T>(shop: Shop, name: string, work: (held: () => void) => Promise<T>): Promise<T> {
+export async function withLease<T>(shop: Shop | Directory, name: string, work: (held: () => void) => Promise<T>): Promise<T> {
   const holder = randomUUID();
   await define(shop, TABLE);
   const ms = LEASE_MS * 1000;

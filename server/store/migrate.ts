@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { define, rows, run, type Shop } from './db';
+import { define, rows, run, type Directory, type Shop } from './db';
 import { withLease } from './lease';
 
 /** The statements of a migration, in turn. */
@@ -16,7 +16,11 @@ const statementsOf = (sql: string): string[] =>
  * itself, so each statement is written to be repeated: one that was interrupted anywhere is simply run again, whole.
  * @param before is told each statement before it runs; what it throws stops there, as a crash would
  */
-export async function migrate(shop: Shop, folder: string, before: (statement: string) => void = () => undefined): Promise<string[]> {
+export async function migrate(
+  shop: Shop | Directory,
+  folder: string,
+  before: (statement: string) => void = () => undefined,
+): Promise<string[]> {
   return withLease(shop, 'migrate', async (held) => {
     const done: string[] = [];
     await define(shop, 'CREATE TABLE IF NOT EXISTS migrations (name VARCHAR(80) NOT NULL PRIMARY KEY, at DATETIME(3) NOT NULL)');

@@ -1,4 +1,4 @@
-import { rows, type Shop } from './db';
+import { rows, type Directory, type Shop } from './db';
 
 /** The database that a server asks: one by itself, or a node of a cluster. */
 export interface NodeState {
@@ -13,7 +13,7 @@ export interface NodeState {
 }
 
 /** How the database at hand stands. @throws as any question to it, when it does not answer */
-export async function nodeState(shop: Shop): Promise<NodeState> {
+export async function nodeState(shop: Shop | Directory): Promise<NodeState> {
   const found = await rows<{ n: string; v: string }>(
     shop,
     `SELECT VARIABLE_NAME n, VARIABLE_VALUE v FROM information_schema.GLOBAL_STATUS

@@ -3,6 +3,7 @@ import { DEFAULT_SETTINGS, judgesOrders, Settings } from '#model/settings';
 import { piecesBy, spoolsAfter, type StockMove } from '#core/plan/used';
 import { wireItem } from '#core/supply/demand';
 import { row, rows, run, transact, type Shop, type Store, type Tx } from './db';
+import { renameShop } from './shops';
 
 type Field = Exclude<keyof Settings, 'shelf'>;
 interface FieldRow {
@@ -84,6 +85,8 @@ export const changeSettings = (
           ]);
       if (r.affectedRows !== 1) throw new StaleSetting(field, { value: null, version: version + 1 });
     }
+    const named = changes.find((c) => c.field === 'shop');
+    if (named) await renameShop(tx, shop.id, String(named.value));
     // what open orders take is worked out anew by whoever asks next
     if (changes.some((c) => judgesOrders(c.field))) await run(tx, "UPDATE orders SET demands = NULL WHERE status = 'open'");
     return readKeptSettings(tx);

@@ -1,4 +1,4 @@
-import { row, rows, run, type Store } from './db';
+import { directoryAt, row, rows, run, type Directory, type Store } from './db';
 
 /** How often a server says that it lives, and how long it is believed, s. */
 export const SAYS_S = 15;
@@ -7,19 +7,19 @@ const BELIEVED_S = 60;
 const FORGET_DAYS = 1;
 
 /** A server says that it lives. */
-export const sayAlive = (s: Store, id: string, version: string, since: Date) =>
+export const sayAlive = (d: Directory, id: string, version: string, since: Date) =>
   run(
-    s,
-    'INSERT INTO servers (id, version, since, seen_at) VALUES (?, ?, ?, NOW(3)) ON DUPLICATE KEY UPDATE seen_at = NOW(3), version = VALUES(version)',
+    d,
+    `INSERT INTO ${d.at}.servers (id, version, since, seen_at) VALUES (?, ?, ?, NOW(3)) ON DUPLICATE KEY UPDATE seen_at = NOW(3), version = VALUES(version)`,
     [id, version, since],
   );
 /** A server that is ended in order says so. */
-export const sayGone = (s: Store, id: string) => run(s, 'DELETE FROM servers WHERE id = ?', [id]);
-export const forgetServers = (s: Store) => run(s, `DELETE FROM servers WHERE seen_at < NOW(3) - INTERVAL ${FORGET_DAYS} DAY`);
+export const sayGone = (d: Directory, id: string) => run(d, `DELETE FROM ${d.at}.servers WHERE id = ?`, [id]);
+export const forgetServers = (d: Directory) => run(d, `DELETE FROM ${d.at}.servers WHERE seen_at < NOW(3) - INTERVAL ${FORGET_DAYS} DAY`);
 
 /** The servers that live, the oldest first. */
 export const aliveServers = (s: Store): Promise<{ version: string; since: Date }[]> =>
-  rows(s, `SELECT version, since FROM servers WHERE seen_at > NOW(3) - INTERVAL ${BELIEVED_S} SECOND ORDER BY since`);
+  rows(s, `SELECT version, since FROM ${directoryAt(s)}.servers WHERE seen_at > NOW(3) - INTERVAL ${BELIEVED_S} SECOND ORDER BY since`);
 
 /** The last archive that was written. */
 export const lastBackup = (s: Store): Promise<{ at: Date; bytes: number; file: string } | null> =>

@@ -62,7 +62,7 @@ describe('what another page, or nobody, asks', () => {
     }
     expect(tested).toBeLessThanOrEqual(8);
     const c = await createConnection(shop.url);
-    await c.query('UPDATE hits SET reset_at = NOW() - INTERVAL 1 DAY');
+    await c.query('UPDATE kadro_directory.hits SET reset_at = NOW() - INTERVAL 1 DAY');
     await c.end();
   });
   it('every answer is private to who asked, a cookie behind TLS is secure, and a head of the stream ends', async () => {
@@ -329,7 +329,7 @@ describe('nobody stops the shop', () => {
     const servers = (both as number[]).map((p): { child: { kill(s: string): void }; ready: Promise<void> } => startServer(db.url, p, env));
     await Promise.all(servers.map((s) => s.ready));
     const [[count]] = (await c.query(
-      'SELECT (SELECT COUNT(*) FROM orders) orders, (SELECT COUNT(*) FROM people) people, (SELECT COUNT(*) FROM sheets WHERE kind = "rules") packs',
+      'SELECT (SELECT COUNT(*) FROM orders) orders, (SELECT COUNT(*) FROM kadro_directory.members) people, (SELECT COUNT(*) FROM sheets WHERE kind = "rules") packs',
     )) as unknown as [{ orders: number; people: number; packs: number }[]];
     expect(count).toEqual({ orders: 38, people: 5, packs: 6 });
     servers.forEach((s) => s.child.kill('SIGKILL'));

@@ -1,27 +1,19 @@
-import { mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { forgetAnswers, keepAnswer, keptAnswer } from '#server/store/answers';
 import { canonical, eventHash, FIRST_HASH, sha256 } from '#server/store/chain';
-import { answers, inTurn, openShop, row, rows, run, transact, type Shop, type Tx } from '#server/store/db';
+import { answers, define, inTurn, openShop, row, rows, run, Shop, transact, type Tx } from '#server/store/db';
 import { HitStore } from '#server/store/hits';
 import { withLease } from '#server/store/lease';
 import { migrate } from '#server/store/migrate';
 import { isPassing, isTriedAgain } from '#server/store/passing';
-import {
-  addPerson,
-  beginSession,
-  changePassword,
-  changePerson,
-  checkPassword,
-  endSession,
-  findSession,
-  giveCode,
-  listPeople,
-  readRights,
-  useCode,
-} from '#server/store/people';
+import { changePassword, checkPassword, giveCode, useCode } from '#server/store/accounts';
+import { addPerson, changePerson, joinPerson, listPeople } from '#server/store/people';
+import { readRights } from '#server/store/rights';
+import { beginSession, endSession, findSession, stillSignedIn } from '#server/store/sessions';
+import { adoptPeople, listShops, nameShop, prepareDirectory, shopsOf } from '#server/store/shops';
 import { bringSettings, changeSettings, countShelf, moveOnShelf, readKeptSettings, StaleSetting } from '#server/store/settings';
 import { normalName } from '#model/person';
 import { DEFAULT_SETTINGS } from '#model/settings';
@@ -38,6 +30,7 @@ beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'kadro-store-'));
   database = await startMariadb(folder, { fast: true });
   db = openShop('one', database.url);
+  await prepareDirectory(db, 'server/store');
 });
 afterAll(async () => {
   await db.close();
@@ -50,7 +43,7 @@ const tables = async () =>
     .map((r) => r.t)
     .sort();
 const dropAll = async () => {
-  const c = await db.pool.getConnection();
+  const c = await db.pools.pool.getConnection();
   await c.query('SET FOREIGN_KEY_CHECKS = 0');
   for (const t of await tables()) await c.query(`DROP TABLE \`${t}\``);
   await c.query('SET FOREIGN_KEY_CHECKS = 1');
@@ -77,7 +70,7 @@ describe('migrations', () => {
     expect(await migrate(db, more)).toEqual([]);
     expect(await row(db, 'SELECT x, y FROM b')).toEqual({ x: 1, y: null });
     await run(db, "DELETE FROM migrations WHERE name LIKE '90%'");
-    await db.pool.query('DROP TABLE b');
+    await db.pools.pool.query('DROP TABLE b');
   });
   it('interrupted at any statement, the next start finishes them', async () => {
     const whole = await shape();
@@ -263,26 +256,91 @@ describe('the shelf and the settings', () => {
   });
 });
 
-describe('two shops in one server', () => {
+describe('two shops on the connections of one server', () => {
+  let other: Shop;
+  beforeAll(async () => {
+    other = new Shop('two', db.pools, `${db.schema}_two`, db.directory, null);
+    await define(db, `CREATE DATABASE \`${other.schema}\``);
+    await migrate(other, FOLDER);
+    await nameShop(db.directory, { id: 'two', name: 'Two', schema: other.schema });
+  }, 60_000);
+  it('a statement asked of both by turns on the same connections is answered by each', async () => {
+    await run(db, "INSERT INTO progress (name, upto, done) VALUES ('whose', 1, 0)");
+    await run(other, "INSERT INTO progress (name, upto, done) VALUES ('whose', 2, 0)");
+    const ask = (s: Shop) => row<{ upto: number }>(s, "SELECT upto FROM progress WHERE name = 'whose'");
+    const within = (s: Shop) => transact(s, (tx) => row<{ upto: number }>(tx, "SELECT upto FROM progress WHERE name = 'whose'"));
+    // many more than there are connections, so that each is lent to both
+    const asked = Array.from({ length: 200 }, (_, i) => ({ s: [db, other][(i * 7 + (i >> 2)) % 2]!, how: i % 3 ? ask : within }));
+    const got = await Promise.all(asked.map(({ s, how }) => how(s)));
+    expect(got.map((r) => r!.upto)).toEqual(asked.map(({ s }) => (s === db ? 1 : 2)));
+  });
   it('neither finds anything of the other, nor what was remembered of it', async () => {
-    const c = await db.pool.getConnection();
-    await c.query('SELECT 1');
-    c.release();
-    const second = await startMariadb(join(folder, 'second'), { fast: true });
-    const other = openShop('two', second.url);
-    try {
-      await migrate(other, FOLDER);
-      expect((await readKeptSettings(other)).settings.shop).toBe('My shop');
-      await addPerson(other, { id: 'zoe', name: 'Zoe', role: 'owner', password: 'of the other shop' });
-      expect(await checkPassword(db, 'zoe', 'of the other shop')).toBeNull();
-      const { token } = await beginSession(other, 'zoe');
-      expect(await findSession(db, token)).toBeNull();
-      expect(await findSession(other, token)).toMatchObject({ id: 'zoe' });
-      expect(other.memo).not.toBe(db.memo);
-    } finally {
-      await other.close();
-      await second.stop();
+    await changeSettings(other, [{ field: 'shop', value: 'Second shop', version: 0 }], 'zoe');
+    expect((await readKeptSettings(other)).settings.shop).toBe('Second shop');
+    expect((await readKeptSettings(db)).settings.shop).not.toBe('Second shop');
+    expect((await listShops(db.directory)).map((s) => s.name)).toContain('Second shop');
+    await addPerson(other, { id: 'zoe', name: 'Zoe', role: 'owner', password: 'of the other shop' });
+    expect(await checkPassword(db, 'zoe', 'of the other shop')).toBeNull();
+    const { token } = await beginSession(other, 'zoe');
+    expect(await findSession(db, token)).toBeNull();
+    expect(await findSession(other, token)).toMatchObject({ id: 'zoe' });
+    expect(await stillSignedIn(db, [token])).toEqual(new Set());
+    expect((await listPeople(db)).map((p) => p.id)).not.toContain('zoe');
+    expect(await readRights(db)).toEqual([]);
+    expect(other.memo).not.toBe(db.memo);
+  });
+  it('a person of several shops is in each what they are there, and no owner of one changes what opens another', async () => {
+    const name = { name: 'Kit', role: 'installer' as const };
+    await addPerson(db, { id: 'ula', name: 'Ula', role: 'owner', password: 'of the first shop' });
+    await addPerson(db, { id: 'kit', ...name, password: 'kit has this one' });
+    // whose account is of a shop that is not theirs is taken, whatever password they type
+    expect(await addPerson(other, { id: 'kit', ...name, password: 'zoe typed this' }, 'zoe')).toBe(false);
+    expect(await checkPassword(db, 'kit', 'kit has this one')).toMatchObject({ id: 'kit' });
+    // who keeps the machine lets them in
+    expect(await joinPerson(other, { id: 'kit', name: 'Kit', role: 'lead' }, 'kadro')).toBe(true);
+    expect(await checkPassword(other, 'kit', 'kit has this one')).toMatchObject({ role: 'lead' });
+    const { token } = await beginSession(other, 'kit');
+    expect([await findSession(db, token), await findSession(other, token)]).toMatchObject([{ role: 'installer' }, { role: 'lead' }]);
+    expect((await shopsOf(db.directory, 'kit')).map((s) => [s.id, s.role])).toEqual(expect.arrayContaining([['two', 'lead']]));
+    await expect(giveCode(other, 'kit', 'zoe')).rejects.toThrow(/another shop/);
+    await expect(giveCode(db, 'kit', 'ula')).rejects.toThrow(/another shop/);
+    // an end here is none there
+    const at = (await listPeople(other)).find((p) => p.id === 'kit')!;
+    await changePerson(other, 'kit', at.version, { ended: true, name: 'Kit the second' }, 'zoe');
+    expect([await findSession(db, token), await findSession(other, token)]).toMatchObject([{ id: 'kit', name: 'Kit' }, null]);
+    expect(await giveCode(db, 'kit', 'ula')).toMatchObject({ code: expect.stringMatching(/^\w{10}$/) as string });
+    // who owns both lets somebody of the one into the other
+    await joinPerson(db, { id: 'zoe', name: 'Zoe', role: 'owner' }, 'kadro');
+    await addPerson(db, { id: 'lin', name: 'Lin', role: 'desk', password: 'lin has this one' });
+    expect(await addPerson(other, { id: 'lin', name: 'Lin', role: 'desk', password: 'typed by zoe' }, 'zoe')).toBe(true);
+    expect(await checkPassword(other, 'lin', 'typed by zoe')).toBeNull();
+    expect(await checkPassword(other, 'lin', 'lin has this one')).toMatchObject({ id: 'lin' });
+  });
+  it('people who stood in a shop’s own database are taken into the directory, once', async () => {
+    const old = new Shop('old', db.pools, `${db.schema}_old`, db.directory, null);
+    await define(db, `CREATE DATABASE \`${old.schema}\``);
+    const before = join(folder, 'before');
+    mkdirSync(before);
+    for (const f of readdirSync(FOLDER).filter((f) => f < '015')) copyFileSync(join(FOLDER, f), join(before, f));
+    await migrate(old, before);
+    await run(
+      old,
+      "INSERT INTO people (id, name, role, password_hash, created_at, version, ended_at) SELECT 'nel', 'Nel', 'owner', password_hash, NOW(3), 4, NULL FROM " +
+        `${db.directory.at}.accounts WHERE id = 'lin' UNION SELECT 'pim', 'Pim', 'lead', 'x', NOW(3), 1, NOW(3)`,
+    );
+    await run(old, "INSERT INTO rights_log (at, by_person, person, says) VALUES (NOW(3), 'nel', 'pim', 'access ended')");
+    for (let times = 0; times < 2; times++) {
+      await adoptPeople(old, db.directory);
+      await migrate(old, FOLDER);
     }
+    expect((await listPeople(old)).map((p) => [p.id, p.version, p.ended])).toEqual([
+      ['nel', 4, false],
+      ['pim', 1, true],
+    ]);
+    expect((await readRights(old)).map((r) => r.says)).toEqual(['access ended']);
+    expect(await checkPassword(old, 'nel', 'lin has this one')).toMatchObject({ id: 'nel', role: 'owner' });
+    expect(await rows(old, 'SHOW TABLES LIKE "people"')).toEqual([]);
+    await run(db, `DELETE FROM ${db.directory.at}.members WHERE shop = 'one'`);
   }, 60_000);
 });
 
@@ -290,18 +348,20 @@ describe('people and sessions', () => {
   it('passwords are hashed with argon2id, names are taken once', async () => {
     expect(await addPerson(db, { id: 'bo', name: 'Bo', role: 'lead', password: 'correct horse' })).toBe(true);
     expect(await addPerson(db, { id: 'bo', name: 'Bo', role: 'lead', password: 'other' })).toBe(false);
-    expect((await row<{ password_hash: string }>(db, "SELECT password_hash FROM people WHERE id = 'bo'"))!.password_hash).toMatch(
-      /^\$argon2id\$/,
-    );
+    expect(
+      (await row<{ password_hash: string }>(db, `SELECT password_hash FROM ${db.directory.at}.accounts WHERE id = 'bo'`))!.password_hash,
+    ).toMatch(/^\$argon2id\$/);
     expect(await checkPassword(db, 'bo', 'correct horse')).toEqual({ id: 'bo', name: 'Bo', role: 'lead' });
     expect(await checkPassword(db, 'bo', 'wrong')).toBeNull();
     expect(await checkPassword(db, 'nobody', 'correct horse')).toBeNull();
   });
   it('only the hash of a token is stored; an ended or old session finds nobody', async () => {
     const { token } = await beginSession(db, 'bo');
-    expect(await rows(db, 'SELECT token_hash FROM sessions')).toEqual([{ token_hash: sha256(token) }]);
+    expect(await rows(db, `SELECT token_hash FROM ${db.directory.at}.sessions WHERE account = 'bo'`)).toEqual([
+      { token_hash: sha256(token) },
+    ]);
     expect(await findSession(db, token)).toMatchObject({ id: 'bo' });
-    await run(db, 'UPDATE sessions SET expires_at = ?', [new Date(Date.now() - 1000)]);
+    await run(db, `UPDATE ${db.directory.at}.sessions SET expires_at = ?`, [new Date(Date.now() - 1000)]);
     expect(await findSession(db, token)).toBeNull();
     const next = await beginSession(db, 'bo');
     await endSession(db, next.token);
@@ -317,12 +377,12 @@ describe('people and sessions', () => {
   });
   it('a code of the owner’s sets a new password once; only its hash is kept, and it is good for a day', async () => {
     const { code } = (await giveCode(db, 'bo', 'oda'))!;
-    expect(JSON.stringify(await rows(db, 'SELECT * FROM people'))).not.toContain(code);
+    expect(JSON.stringify(await rows(db, `SELECT * FROM ${db.directory.at}.accounts`))).not.toContain(code);
     expect(await useCode(db, 'bo', 'ABCDEFGHJK', 'third horse')).toBeNull();
     expect(await useCode(db, 'bo', `${code.slice(0, 5).toLowerCase()} ${code.slice(5)}`, 'third horse')).toMatchObject({ id: 'bo' });
     expect(await useCode(db, 'bo', code, 'fourth horse')).toBeNull();
     const old = (await giveCode(db, 'bo', 'oda'))!;
-    await run(db, "UPDATE people SET code_until = ? WHERE id = 'bo'", [new Date(Date.now() - 1000)]);
+    await run(db, `UPDATE ${db.directory.at}.accounts SET code_until = ? WHERE id = 'bo'`, [new Date(Date.now() - 1000)]);
     expect(await useCode(db, 'bo', old.code, 'fifth horse')).toBeNull();
     expect(await giveCode(db, 'nobody', 'oda')).toBeNull();
   });
@@ -363,7 +423,7 @@ describe('people and sessions', () => {
     expect(normalName({})).toBe('');
   });
   it('counts of tries are shared and begin anew after their time', async () => {
-    const [a, b] = [new HitStore(db, 'x:'), new HitStore(db, 'x:')];
+    const [a, b] = [new HitStore(db.directory, 'x:'), new HitStore(db.directory, 'x:')];
     for (const s of [a, b]) s.init({ windowMs: 400 } as never);
     expect((await a.increment('k')).totalHits).toBe(1);
     expect((await b.increment('k')).totalHits).toBe(2);
@@ -419,6 +479,7 @@ describe('the OpenAPI document', () => {
     const open = ROUTES.filter((r) => r.open).map((r) => `${r.method} ${r.path}`);
     expect(open).toEqual([
       'get /api/session',
+      'get /api/session/shops',
       'post /api/session',
       'post /api/session/code',
       'delete /api/session',
