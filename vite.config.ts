@@ -22,11 +22,11 @@ export default defineConfig({
         globPatterns: ['**/*.{js,css,html,svg,woff2}'],
         maximumFileSizeToCacheInBytes: 6 * 1024 * 1024,
         navigateFallback: '/index.html',
-        navigateFallbackDenylist: [/^\/api\//],
+        navigateFallbackDenylist: [/^(\/at\/[a-z0-9]+)?\/api\//],
         // pictures never change: what was seen once is there without a network
         runtimeCaching: [
           {
-            urlPattern: ({ url }) => url.pathname.startsWith('/api/photos/'),
+            urlPattern: ({ url }) => /^(\/at\/[a-z0-9]+)?\/api\/photos\//.test(url.pathname),
             handler: 'CacheFirst',
             options: { cacheName: 'kadro-pictures', expiration: { maxEntries: 200 }, cacheableResponse: { statuses: [200] } },
           },

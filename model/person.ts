@@ -22,8 +22,8 @@ export type PersonInShop = z.infer<typeof PersonInShop>;
 
 /** What a shop is called in addresses. */
 export const ShopId = z.string().regex(/^[a-z][a-z0-9]{1,19}$/, 'use 2 to 20 lower-case letters or digits, beginning with a letter');
-/** A shop where somebody works, and what they are there. */
-export const ShopOfMine = z.object({ id: ShopId, name: z.string(), role: Role, here: z.boolean() });
+/** A shop where somebody works, and what they are there; `first`: it is at the address itself. */
+export const ShopOfMine = z.object({ id: ShopId, name: z.string(), role: Role, first: z.boolean() });
 export type ShopOfMine = z.infer<typeof ShopOfMine>;
 
 /** The one form of a sign-in name, whatever was typed: what is looked up, and what wrong tries are counted by. */

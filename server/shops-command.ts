@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
 import { parseArgs } from 'node:util';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { words } from '#model/common';
 import { PersonId, Role, ShopId } from '#model/person';
 import { loadDemo } from './demo';

@@ -6,7 +6,7 @@ import { HitStore } from '../store/hits';
 import { changePassword, checkPassword, useCode } from '../store/accounts';
 import type { Directory, Shop } from '../store/db';
 import { accountOf, beginSession, endSession, findSession } from '../store/sessions';
-import { shopsOf } from '../store/shops';
+import { FIRST_SHOP, shopsOf } from '../store/shops';
 import { Problem } from './problem';
 import { route, type Services } from './route';
 
@@ -102,14 +102,19 @@ export const sessionRoutes = [
   route({
     method: 'get',
     path: '/api/session/shops',
-    summary: 'The shops where who is signed in works, this one or others',
+    summary: 'The shops where who is signed in works, whichever is asked',
     open: true,
     result: z.array(ShopOfMine),
     handle: async ({ req }, { shop }) => {
       const token = tokenOf(req.headers.cookie);
       const account = token ? await accountOf(shop.directory, token) : null;
       if (!account) return [];
-      return (await shopsOf(shop.directory, account)).map(({ id, name, role }) => ({ id, name, role, here: id === shop.id }));
+      return (await shopsOf(shop.directory, account)).map(({ id, name, role }) => ({
+        id,
+        name,
+        role,
+        first: id === FIRST_SHOP,
+      }));
     },
   }),
   route({

@@ -8,7 +8,7 @@ import { answers } from '../store/db';
 import { giveCode } from '../store/accounts';
 import { addPerson, changePerson, listPeople } from '../store/people';
 import { readRights } from '../store/rights';
-import { changeSettings, readKeptSettings } from '../store/settings';
+import { changeSettings, readKeptSettings, readSettings } from '../store/settings';
 import { Problem } from './problem';
 import { route } from './route';
 
@@ -101,9 +101,9 @@ export const shopRoutes = [
   route({
     method: 'get',
     path: '/api/about',
-    summary: 'What this start asked for: whether stand-ins answer, and whether this is the demo',
+    summary: 'What this start asked for: whether stand-ins answer, whether this is the demo, and what the shop is called',
     open: true,
-    handle: async (_c, { standIns, demo }) => ({ standIns, demo }),
+    handle: async (_c, { standIns, demo, shop }) => ({ standIns, demo, shop: (await readSettings(shop)).shop }),
   }),
   route({
     method: 'get',

@@ -17,13 +17,14 @@ import {
 } from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
-import { queries, signOut as endSession } from './api';
+import { ApiError, queries, signOut as endSession } from './api';
 import { PersonContext, useAbout, useNotices, useOutbox, usePending, useReachable, useRoom, useStuck } from './context';
 import { useGoKeys, useKeys } from './keys';
 import { Help } from '../help/Help';
 import { Walk } from '../help/Walk';
 import { useLive } from './live';
 import { program, useKeepToday, useNewer } from './offline';
+import { OtherShops } from './OtherShops';
 import { currentScheme, putScheme, type Scheme } from './scheme';
 import { SignIn } from './SignIn';
 import { Act, FormDialog } from './ui';
@@ -69,6 +70,18 @@ export function Frame() {
       <chakra.p p="32px" color="quiet">
         {session.failureCount ? 'Looking for the server …' : ''}
       </chakra.p>
+    );
+  if (session.error instanceof ApiError && session.error.status === 404)
+    return (
+      <chakra.main p="32px">
+        <chakra.h1 fontSize="24px" mb="8px">
+          There is no shop at this address
+        </chakra.h1>
+        <chakra.p mb="16px" color="quiet">
+          It may be called otherwise, or be gone.
+        </chakra.p>
+        <OtherShops />
+      </chakra.main>
     );
   if (session.isError)
     return (
@@ -186,6 +199,7 @@ function Inside() {
         onClose={() => setLeaving(false)}
         onDone={() => (setLeaving(false), void signOut())}
       >
+        <OtherShops />
         <p>What you recorded and is not sent yet stays on this device for you. What is kept to work without a network is dropped.</p>
       </FormDialog>
       <Help open={helping} onClose={() => setHelping(false)} onWalk={() => (setHelping(false), setWalk(0), void navigate('/floor'))} />

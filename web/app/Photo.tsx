@@ -3,6 +3,7 @@ import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Camera } from 'lucide-react';
 import { useOutbox, usePending } from './context';
 import { BadPicture, heldPhoto, holdPhoto } from '../device/photos';
+import { inShop } from './place';
 import { Act } from './ui';
 
 /** Where a picture is shown from: this device while it waits to be sent, the record afterwards. */
@@ -21,7 +22,7 @@ function useSource(id: string, onDevice: boolean): { src: string | null; waiting
       setHeld(null);
     };
   }, [id, waiting]);
-  return { src: waiting ? held : `/api/photos/${id}`, waiting: sending };
+  return { src: waiting ? held : inShop(`/api/photos/${id}`), waiting: sending };
 }
 
 /** A picture as large as a thumb; touched, as large as the screen. `held`: it is on this device only. */

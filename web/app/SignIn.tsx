@@ -5,7 +5,8 @@ import { useState, type ReactNode } from 'react';
 import { useForm } from 'react-hook-form';
 import { CodeSignIn, SignIn as SignInShape } from '#model/person';
 import { signIn, type ApiError } from './api';
-import { useOutbox, usePending } from './context';
+import { useAbout, useOutbox, usePending } from './context';
+import { OtherShops } from './OtherShops';
 import { Act, Entry, Labelled } from './ui';
 
 /** Signs in by password, or by a code from the owner that sets a new one. */
@@ -13,6 +14,7 @@ export function SignIn() {
   usePending();
   const others = useOutbox().ofOthers();
   const [byCode, setByCode] = useState(false);
+  const { shop } = useAbout();
   return (
     <chakra.main minH="100%" display="grid" placeItems="center" p="24px">
       <chakra.div width="100%" maxW="360px">
@@ -20,13 +22,14 @@ export function SignIn() {
           <img src="/mark.svg" alt="" width={44} height={44} />
           <div>
             <chakra.h1 fontSize="28px">Kadro</chakra.h1>
-            <chakra.p color="quiet">{byCode ? 'Set a new password' : 'Sign in to the shop'}</chakra.p>
+            <chakra.p color="quiet">{byCode ? 'Set a new password' : `Sign in to ${shop ?? 'the shop'}`}</chakra.p>
           </div>
         </chakra.div>
         {byCode ? <ByCode /> : <ByPassword />}
         <Act look="quiet" mt="8px" width="100%" onClick={() => setByCode(!byCode)}>
           {byCode ? 'Sign in with a password' : 'I have a code from the owner'}
         </Act>
+        <OtherShops />
         {others.map((o) => (
           <chakra.p key={o.by} color="quiet" mt="12px">
             {o.n} recorded here by {o.by} {o.n === 1 ? 'is' : 'are'} kept, and sent once {o.by} signs in.

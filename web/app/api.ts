@@ -2,6 +2,7 @@ import type { OwnOffered } from '#core/known/own-found';
 import type { Proposal } from '#core/known/proposals';
 import { deviceClock } from '../device/clock';
 import { deviceStore } from '../device/store';
+import { inShop } from './place';
 import { reach } from './reach';
 import { readKept, writeKept } from './storage';
 import type { EarlierFinding } from '#core/order/earlier-findings';
@@ -17,7 +18,7 @@ import type { OpenSession, SystemState } from '#model/system';
 import type { OrderEvent } from '#core/events/record';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
-import type { Person, PersonInShop } from '#model/person';
+import type { Person, PersonInShop, ShopOfMine } from '#model/person';
 import type { RulePack } from '#model/rule-pack';
 import { DEFAULT_SETTINGS, type Settings } from '#model/settings';
 import type { SheetRef, Sheets } from '#model/sheet';
@@ -52,12 +53,20 @@ export class ApiError extends Error {
 
 export async function call<T>(
   path: string,
-  init: { method?: string; json?: unknown; text?: string; bytes?: Blob; headers?: Record<string, string>; signal?: AbortSignal } = {},
+  init: {
+    method?: string;
+    json?: unknown;
+    text?: string;
+    bytes?: Blob;
+    headers?: Record<string, string>;
+    signal?: AbortSignal;
+    first?: boolean;
+  } = {},
 ): Promise<T> {
   let res: Response;
   const askedAt = Date.now();
   try {
-    res = await fetch(path, {
+    res = await fetch(init.first ? path : inShop(path), {
       method: init.method ?? (init.json !== undefined || init.text !== undefined ? 'POST' : 'GET'),
       headers: {
         ...(init.json !== undefined
@@ -177,7 +186,12 @@ async function readSession(): Promise<Person | null> {
     }
     writeKept(SIGNED_OUT, null);
   }
-  return kept<Person | null>(SESSION);
+  const before = await deviceStore.answer(SESSION).catch(() => undefined);
+  const now = await kept<Person | null>(SESSION);
+  // somebody else has signed in meanwhile, at another shop of this address: what was kept here is not theirs to see
+  const was = (before?.answer as Person | null | undefined)?.id;
+  if (was && now && was !== now.id) await deviceStore.dropAnswers().then(() => deviceStore.putAnswer(SESSION, now));
+  return now;
 }
 /** Ends the session on this device at once, and at the server as soon as it hears. */
 export async function signOut(): Promise<void> {
@@ -200,6 +214,8 @@ export async function signIn(path: string, json: object): Promise<Person> {
 
 export const queries = {
   session: { queryKey: ['session'], queryFn: readSession, staleTime: Infinity },
+  /** where who is signed in works */
+  shops: { queryKey: ['session-shops'], queryFn: () => call<ShopOfMine[]>('/api/session/shops', { first: true }), staleTime: 60_000 },
   floor: { queryKey: ['floor'], queryFn: () => kept<{ orders: ListedOrder[]; more: number }>('/api/floor') },
   /** as it was last planned, where the server cannot be reached */
   week: {
@@ -225,7 +241,11 @@ export const queries = {
     queryFn: () => kept<{ settings: Settings; versions: Record<string, number> }>('/api/settings', withDefaults),
     staleTime: 60_000,
   },
-  about: { queryKey: ['about'], queryFn: () => kept<{ standIns: boolean; demo: boolean }>('/api/about'), staleTime: Infinity },
+  about: {
+    queryKey: ['about'],
+    queryFn: () => kept<{ standIns: boolean; demo: boolean; shop?: string }>('/api/about'),
+    staleTime: Infinity,
+  },
   ownerLinks: (order: string) => ({ queryKey: ['owner-links', order], queryFn: () => call<OwnerLink[]>(`/api/orders/${order}/links`) }),
   system: { queryKey: ['system'], queryFn: () => call<SystemState>('/api/system'), refetchInterval: 15_000 },
   sessions: { queryKey: ['sessions'], queryFn: () => call<OpenSession[]>('/api/session/all') },

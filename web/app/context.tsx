@@ -32,7 +32,8 @@ export const useRoom = (): boolean => {
   return useSyncExternalStore(box.subscribe, box.roomSnapshot);
 };
 /** Whether stand-ins answer here, and whether this is the demo. */
-export const useAbout = (): { standIns: boolean; demo: boolean } => useQuery(queries.about).data ?? { standIns: false, demo: false };
+export const useAbout = (): { standIns: boolean; demo: boolean; shop?: string } =>
+  useQuery(queries.about).data ?? { standIns: false, demo: false };
 
 /** Who is signed in; the frame shows nothing else until somebody is. */
 export const usePerson = (): Person => useContext(PersonContext)!;

@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import { inShop } from './place';
 import { reach } from './reach';
 
 /**
@@ -16,7 +17,7 @@ export function useLive(): void {
     };
     const listen = () => {
       if (source || document.visibilityState === 'hidden') return;
-      source = new EventSource('/api/stream');
+      source = new EventSource(inShop('/api/stream'));
       source.addEventListener('order', (e) => {
         const { id, version } = JSON.parse(e.data) as { id: string; version: number };
         const had = client.getQueryData<{ order: { version: number } }>(['order', id]);

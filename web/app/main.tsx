@@ -12,6 +12,7 @@ import { ApiError } from './api';
 import { OutboxContext } from './context';
 import { Outbox } from '../device/outbox';
 import { program } from './offline';
+import { placeInShop } from './place';
 import { router } from './routes';
 import { currentScheme, putScheme } from './scheme';
 import { system } from './theme';
@@ -30,7 +31,7 @@ const client = new QueryClient({
 });
 const outbox = new Outbox(client);
 // the owner of a unit looks at one page now and then: their telephone keeps no program
-if (!location.pathname.startsWith('/u/')) program.keep();
+if (!placeInShop().startsWith('/u/')) program.keep();
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

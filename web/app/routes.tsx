@@ -1,10 +1,11 @@
-import { createBrowserRouter, Navigate } from 'react-router';
+import { createBrowserRouter, Navigate, type RouteObject } from 'react-router';
 import { Floor } from '../floor/Floor';
 import { Frame } from './Frame';
 import { Lost } from './Lost';
+import { SHOP_PATH } from './place';
 
 /** Screens are loaded when opened; only the frame and the floor come first. */
-export const router = createBrowserRouter([
+const screens: RouteObject[] = [
   {
     path: '/wall',
     ErrorBoundary: Lost,
@@ -58,4 +59,6 @@ export const router = createBrowserRouter([
       { path: '*', Component: Lost },
     ],
   },
-]);
+];
+
+export const router = createBrowserRouter(screens, { basename: SHOP_PATH || '/' });

@@ -2,6 +2,7 @@ import { chakra, Dialog, Portal } from '@chakra-ui/react';
 import { useEffect, useState, type ComponentProps, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { useReachable } from './context';
+import { inShop } from './place';
 
 /** A button. `main` is the one thing to do here; `plain` the rest; `quiet` has no frame; `grave` cannot be taken back. */
 export const Act = chakra('button', {
@@ -71,8 +72,13 @@ export const Lines = chakra('textarea', { base: { ...entry, py: '8px', minHeight
 /** A link that looks like a plain button, for files that the server makes: out of its reach it says so. */
 export function FileLink({ children, ...p }: ComponentProps<typeof PlainLink>) {
   const reachable = useReachable();
-  if (reachable) return <PlainLink {...p}>{children}</PlainLink>;
-  const { href: _, ...rest } = p;
+  const { href, ...rest } = p;
+  if (reachable)
+    return (
+      <PlainLink href={href && inShop(href)} {...rest}>
+        {children}
+      </PlainLink>
+    );
   return (
     <PlainLink {...rest} aria-disabled opacity={0.6}>
       {children} <NeedsServer />

@@ -1,4 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { SHOP_ID } from '../app/place';
 import type { Row } from './row';
 
 interface Schema extends DBSchema {
@@ -10,7 +11,8 @@ interface Schema extends DBSchema {
   aside: { key: number; value: { at: string; what: unknown } };
 }
 
-const NAME = 'kadro-device';
+/** Each shop has its own: nothing that was recorded in one is sent to another, or shown there. */
+const NAME = SHOP_ID ? `kadro-device-${SHOP_ID}` : 'kadro-device';
 
 /** What this browser keeps until the record has it. Every write is done once the disk has it. */
 export class DeviceStore {

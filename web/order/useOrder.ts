@@ -14,6 +14,7 @@ import type { Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import { call, queries, type ApiError, type Dossier } from '../app/api';
 import { useOutbox, usePending, usePerson } from '../app/context';
+import { placeInShop } from '../app/place';
 import { deviceClock } from '../device/clock';
 import type { Pending } from '../device/outbox';
 
@@ -116,9 +117,6 @@ function withPending(
   return built;
 }
 
-/** The address that a refusal speaks of. */
-const here = () => location.pathname + location.search;
-
 /** How long what only the server can do waits for what was recorded before it. */
 const ARRIVE_MS = 15_000;
 
@@ -162,7 +160,7 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: ApiEr
         await Promise.all([client.invalidateQueries({ queryKey: ['order', id] }), client.invalidateQueries({ queryKey: ['events', id] })]);
         return true;
       } catch (e) {
-        outbox.refuse((e as ApiError).message, here());
+        outbox.refuse((e as ApiError).message, placeInShop());
         return false;
       }
     },
@@ -196,7 +194,7 @@ export function useOpenOrder(id: string): { open: OpenOrder | null; error: ApiEr
           return true;
         }
         if (e instanceof Refused) {
-          outbox.refuse(e.message, here());
+          outbox.refuse(e.message, placeInShop());
           return false;
         }
         throw e;

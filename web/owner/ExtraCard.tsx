@@ -2,6 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import type { OwnersView } from '#core/order/owners-view';
 import { Act } from '../app/ui';
 import { Agree, Card, PriceOf, type Say } from './parts';
+import { inShop } from '../app/place';
 
 /** Something that turned up, to agree to or leave. `open`: it may still be answered. */
 export function ExtraCard({
@@ -25,7 +26,9 @@ export function ExtraCard({
         Turned up while working
       </chakra.p>
       <chakra.h2 fontSize="19px">{e.title}</chakra.h2>
-      {e.photo && <chakra.img src={`/api/owner/${link}/photos/${e.photo}`} alt={e.title} width="100%" borderRadius="kadro" my="8px" />}
+      {e.photo && (
+        <chakra.img src={inShop(`/api/owner/${link}/photos/${e.photo}`)} alt={e.title} width="100%" borderRadius="kadro" my="8px" />
+      )}
       <p>{e.why}</p>
       <PriceOf of={e} currency={e.currency} />
       {e.answer ? (

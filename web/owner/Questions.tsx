@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { OwnersView } from '#core/order/owners-view';
 import { Act, Labelled, Lines } from '../app/ui';
 import { Card, type Say } from './parts';
+import { inShop } from '../app/place';
 
 /** What was asked and answered, and one question more. */
 export function Questions({ view, link, busy, ask }: { view: OwnersView; link: string; busy: boolean; ask: Say }) {
@@ -17,7 +18,7 @@ export function Questions({ view, link, busy, ask }: { view: OwnersView; link: s
             <>
               {q.answer.photo && (
                 <chakra.img
-                  src={`/api/owner/${link}/photos/${q.answer.photo}`}
+                  src={inShop(`/api/owner/${link}/photos/${q.answer.photo}`)}
                   alt={`To: ${q.text}`}
                   width="100%"
                   borderRadius="kadro"

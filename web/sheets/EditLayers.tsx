@@ -4,6 +4,7 @@ import type { View } from '#core/drawing/view';
 import type { Run, UnitModel, ViewName } from '#model/unit-model';
 import { colourOf } from '../app/theme';
 import { Outline } from '../drawing/UnitDrawing';
+import { inShop } from '../app/place';
 
 /** There may be hundreds of places: they are drawn without a style sheet of their own each. */
 const [ACCENT, QUIET, RAISED, INK] = (['accent', 'quiet', 'raised', 'ink'] as const).map(colourOf);
@@ -27,7 +28,7 @@ export const Ground = memo(function Ground({
     <>
       {behind && (
         <image
-          href={`/api/photos/${behind.photo}`}
+          href={inShop(`/api/photos/${behind.photo}`)}
           x={behind.box.x}
           y={behind.box.y}
           width={behind.box.w}

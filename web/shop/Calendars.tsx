@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { call, queries, type ApiError } from '../app/api';
 import { Act, Choice, ServerAct } from '../app/ui';
 import { promise } from '../order/words';
+import { inShop } from '../app/place';
 
 /** Secret addresses under which other calendars read the week: made here, told once, withdrawn here. */
 export function Calendars() {
@@ -61,7 +62,7 @@ export function Calendars() {
       {make.data && (
         <chakra.p role="status" fontFamily="mono" fontSize="14px" overflowWrap="anywhere" mt="6px">
           {location.origin}
-          {make.data.path}
+          {inShop(make.data.path)}
         </chakra.p>
       )}
       {trouble && (

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { Sight } from '#core/fault/sight';
+import { inShop } from '../../app/place';
 
 export interface Sample {
   /** null: an open way */
@@ -16,7 +17,7 @@ export function useMeter(order: string, sight: Sight | null, on: boolean): { sam
     setSample(null);
     setTrouble(false);
     if (!on || !put) return;
-    const source = new EventSource(`/api/orders/${order}/meter?sight=${encodeURIComponent(put)}`);
+    const source = new EventSource(inShop(`/api/orders/${order}/meter?sight=${encodeURIComponent(put)}`));
     source.onmessage = (e) => setSample(JSON.parse(e.data as string) as Sample);
     source.onerror = () => {
       // a stream that ended by itself has told its last figure

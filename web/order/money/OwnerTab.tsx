@@ -9,6 +9,7 @@ import { H3 } from '../Station';
 import { SentMessages } from './SentMessages';
 import { useOrder } from '../useOrder';
 import { promise } from '../words';
+import { inShop } from '../../app/place';
 
 /** The owner’s page: its addresses, and what was asked on it. */
 export function OwnerTab() {
@@ -84,7 +85,7 @@ function Links() {
     onSettled: after,
   });
   const trouble = error ?? make.error ?? withdraw.error;
-  const made = make.data && list.some((l) => l.id === make.data.id) ? `${location.origin}${make.data.path}` : null;
+  const made = make.data && list.some((l) => l.id === make.data.id) ? `${location.origin}${inShop(make.data.path)}` : null;
   return (
     <>
       <chakra.p color="quiet" mb="6px">
