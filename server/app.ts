@@ -21,6 +21,7 @@ import { proposalRoutes } from './http/proposals';
 import { sheetRoutes } from './http/sheets';
 import { shopRoutes } from './http/shop';
 import { moneyRoutes } from './http/money';
+import { groupRoutes } from './http/groups';
 import { monthRoutes } from './http/month';
 import { ownersPageRoutes } from './http/owners-page';
 import { supplyRoutes } from './http/supply';
@@ -51,6 +52,7 @@ export const ROUTES: Route[] = [
   ...supplyRoutes,
   ...messageRoutes,
   ...monthRoutes,
+  ...groupRoutes,
   ...moneyRoutes,
   ...ownersPageRoutes,
   ...calcRoutes,
@@ -70,13 +72,14 @@ export function serveShop(
   workers: Workers,
   log: Logger,
   watch: Watch,
+  groupOf: Services['groupOf'],
   { standIns = false, demo = false, outside = NOBODY }: { standIns?: boolean; demo?: boolean; outside?: Outside } = {},
 ): ServedShop {
   const stream = new Stream(shop, log);
   const changed = () => void stream.look();
   const errands = new Errands(shop, outside, log, changed);
   return {
-    services: { shop, workers, log, changed, signedOut: stream.end, errands, standIns, demo, watch },
+    services: { shop, groupOf, workers, log, changed, signedOut: stream.end, errands, standIns, demo, watch },
     stream,
   };
 }

@@ -127,7 +127,11 @@ const watch = new Watch(
 let stopping = false;
 async function serve(one: Shop): Promise<ServedShop> {
   const outside = standIns ? standInsFor(one, env.KADRO_STAND_INS_LOSE === '1') : undefined;
-  const served = serveShop(one, workers, log, watch, { standIns, demo: await isDemo(one), outside });
+  const served = serveShop(one, workers, log, watch, (account, group) => shops.groupOf(account, group), {
+    standIns,
+    demo: await isDemo(one),
+    outside,
+  });
   streams.add(served.stream);
   served.services.errands.begin();
   void forgetAnswers(one).catch(() => undefined);

@@ -8,7 +8,7 @@ import { ONE_OF_MANY_BYTES, row, Shop, type Directory, type Pools } from './stor
 import { migrate } from './store/migrate';
 import { indexAgain } from './store/orders';
 import { bringSettings, readSettings } from './store/settings';
-import { adoptPeople, FIRST_SHOP, listShops, renameShop, type ShopRow } from './store/shops';
+import { adoptPeople, FIRST_SHOP, groupsOf, listShops, renameShop, type ShopRow } from './store/shops';
 
 /** How often the directory is asked which shops there are, ms; an address that is not known asks at most so often. */
 const LOOK_MS = 2000;
@@ -44,6 +44,12 @@ export async function tellName(shop: Shop): Promise<void> {
   if (known && known.name !== name) await renameShop(shop, shop.id, name);
 }
 
+/** A group as its owner has it, with what each of its shops is reached by. */
+export interface OwnGroup {
+  name: string;
+  shops: { at: ShopRow; shop: Shop }[];
+}
+
 /**
  * The shops that one server answers for: those that the directory knows. Each is opened when it is first asked for, or a little
  * after the start; one that is no longer in the directory is closed.
@@ -53,6 +59,7 @@ export class Shops {
   private known = new Map<string, ShopRow>();
   private lookedAt = 0;
   private looking: Promise<void> | null = null;
+  private asking: Promise<void> | null = null;
   private timer: NodeJS.Timeout | null = null;
   private ended = false;
 
@@ -80,9 +87,22 @@ export class Shops {
     const id = named ?? FIRST_SHOP;
     const had = this.opened.get(id);
     if (had) return had;
-    if (!this.known.has(id) && Date.now() - this.lookedAt > ASKED_MS) await this.look();
+    if (!this.known.has(id)) {
+      // it may have come a moment ago; all who ask for what is not there share one question
+      await (this.asking ??= pause(Math.max(0, this.lookedAt + ASKED_MS - Date.now()))
+        .then(() => this.look())
+        .finally(() => (this.asking = null)));
+    }
     const at = this.known.get(id);
     return at ? this.open(at) : null;
+  }
+
+  /** A group for one who owns it; null for everybody else: nobody else reaches beyond their shop. */
+  async groupOf(account: string, group: string): Promise<OwnGroup | null> {
+    const found = (await groupsOf(this.directory, account)).find((g) => g.id === group);
+    if (!found) return null;
+    const shops = await Promise.all(found.shops.map(async (at) => ({ at, shop: (await this.find(at.id))?.services.shop })));
+    return { name: found.name, shops: shops.filter((x): x is OwnGroup['shops'][number] => x.shop !== undefined) };
   }
 
   /** Those that are open now. */

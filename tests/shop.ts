@@ -1,4 +1,6 @@
+import { execFile } from 'node:child_process';
 import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 // @ts-expect-error plain JavaScript shared with the scripts
 import { startShop as start } from '../scripts/lib/shop.mjs';
 
@@ -15,6 +17,16 @@ export interface Shop {
 /** A whole shop of its own for tests. `restartMs`: how long a fallen database stays down. */
 export const startShop = (options: { fast?: boolean; restartMs?: number; env?: Record<string, string> } = {}): Promise<Shop> =>
   start(options);
+
+/** What `npm run shops` does, over a shop that runs. @returns what it said, and how it ended */
+export function shopsCommand(shop: Shop, ...args: string[]): Promise<{ said: string; status: number }> {
+  const env = { ...process.env, KADRO_DATABASE_URL: shop.url, KADRO_PICTURES: join(shop.folder, 'pictures') };
+  return new Promise((resolve) =>
+    execFile(process.execPath, ['dist/server.mjs', 'shops', ...args], { env }, (e, out, err) =>
+      resolve({ said: out + err, status: e ? Number(e.code) : 0 }),
+    ),
+  );
+}
 
 /** How often a reader who is told to come again does so, and how long it waits each time, ms. */
 const COMES_AGAIN = 12;

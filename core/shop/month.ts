@@ -71,6 +71,23 @@ export function monthOf(finished: readonly Finished[], only: string | null): Mon
   };
 }
 
+/** What a period came to, in figures. */
+export interface PeriodFigures {
+  finished: number;
+  kept: number;
+  back: number;
+  /** minutes */
+  planned: number;
+  spent: number;
+}
+export const figuresOf = (m: Month): PeriodFigures => ({
+  finished: m.finished.length,
+  kept: m.kept.length,
+  back: m.back.length,
+  planned: m.byModel.reduce((n, r) => n + r.planned, 0),
+  spent: m.byModel.reduce((n, r) => n + r.spent, 0),
+});
+
 /** The period as rows, one for each kit’s share of an order: what an accountant’s or an owner’s own table begins with. */
 export const monthRows = (m: Pick<Month, 'finished'>, only: string | null) =>
   m.finished.flatMap((f) =>

@@ -2,18 +2,10 @@ import { ImpossibleInput } from '#core/errors';
 import { standing, writeBundle, type Bundled, type BundledPicture, type Standing } from '#core/sheets/bundle';
 import { picturesOf } from '#core/sheets/pictures';
 import { SheetKind, type SheetRef } from '#model/sheet';
-import { sha256 } from '../store/chain';
-import { rows } from '../store/db';
 import { hasPhoto, keepPhoto, readPhoto } from '../store/photos';
 import { readSettings } from '../store/settings';
-import { newestRefs, readSheetJson } from '../store/sheets';
+import { historyOf, newestRefs, readSheetJson } from '../store/sheets';
 import { route, type Services } from './route';
-
-/** Fingerprints of every revision of a sheet here, the oldest first. */
-async function historyOf(s: Services, kind: SheetKind, id: string): Promise<string[]> {
-  const list = await rows<{ json: string }>(s.shop, 'SELECT json FROM sheets WHERE kind = ? AND id = ? ORDER BY revision', [kind, id]);
-  return list.map((r) => sha256(r.json));
-}
 
 /** Keeps the pictures that a sheet of a bundle names; answers how many it lacks. They go by their bytes: none that is here changes. */
 async function keepNamed(s: Services, text: string, pictures: readonly BundledPicture[], by: string, signal: AbortSignal): Promise<number> {
@@ -61,7 +53,7 @@ export const bundleRoutes = [
       for (const kind of SheetKind.options)
         for (const { id, revision } of await newestRefs(s.shop, kind)) {
           const json = (await readSheetJson(s.shop, s.workers, kind, { id, revision }))!;
-          sheets.push({ kind, id, history: await historyOf(s, kind, id), text: await s.workers.run('sheetFile', { kind, json }) });
+          sheets.push({ kind, id, history: await historyOf(s.shop, kind, id), text: await s.workers.run('sheetFile', { kind, json }) });
           for (const p of picturesOf(JSON.parse(json) as object)) named.add(p);
         }
       const pictures: BundledPicture[] = [];
@@ -89,7 +81,7 @@ export const bundleRoutes = [
       const out: Beside[] = [];
       for (const b of bundle.sheets) {
         const here = newest.get(`${b.kind}/${b.id}`);
-        const stands = standing(b.history, here ? await historyOf(s, b.kind, b.id) : []);
+        const stands = standing(b.history, here ? await historyOf(s.shop, b.kind, b.id) : []);
         const ours = here && stands !== 'same' ? await readSheetJson(s.shop, s.workers, b.kind, here) : null;
         const seen = await s.workers.run('compareSheet', { ...b, ours }, { signal, person: person.id });
         const take = stands !== 'same' && stands !== 'ours newer';

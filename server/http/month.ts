@@ -10,12 +10,13 @@ import type { Shop } from '../store/db';
 import { route } from './route';
 
 /** From one day to another, both of them whole. */
-const Period = z.object({ from: Day, to: Day }).refine((p) => p.to >= p.from, { message: 'ends before it begins', path: ['to'] });
+export const Period = z.object({ from: Day, to: Day }).refine((p) => p.to >= p.from, { message: 'ends before it begins', path: ['to'] });
 
 /** Installers see their own times; who answers for the shop sees everybody’s. */
 const only = (p: Person): string | null => (p.role === 'installer' ? p.id : null);
 
-async function period(shop: Shop, { from, to }: z.output<typeof Period>) {
+/** What was handed over in a period, by the shop’s own days. */
+export async function period(shop: Shop, { from, to }: z.output<typeof Period>) {
   const { timeZone } = await readSettings(shop);
   return finishedIn(shop, new Date(momentOf(from, 0, timeZone)), new Date(momentOf(to, 1, timeZone)));
 }

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import type { Logger } from 'pino';
 import { may, whoMay, type Action } from '#core/people/permissions';
 import type { Person } from '#model/person';
+import type { OwnGroup } from '../shops';
 import type { Shop } from '../store/db';
 import type { Errands } from '../outside/errands';
 import type { Workers } from '../work/workers';
@@ -15,6 +16,8 @@ export interface Services {
   shop: Shop;
   workers: Workers;
   log: Logger;
+  /** a group of shops, for one who owns it */
+  groupOf: (account: string, group: string) => Promise<OwnGroup | null>;
   /** tells open screens at once that an order changed */
   changed: () => void;
   /** ends the open streams of a session that is over */
@@ -74,6 +77,7 @@ const PARAMS: Record<string, RegExp> = {
   kit: /^[a-z0-9-]{1,60}$/,
   device: /^[a-z0-9-]{1,60}$/,
   item: /^[a-z0-9-]{1,60}$/,
+  group: /^[a-z][a-z0-9]{1,19}$/,
   // one of a person’s sessions
   session: /^(others|[0-9a-f]{24})$/,
   // a calendar by the secret in its address

@@ -1,5 +1,6 @@
 import type { Order } from '#model/order';
 import type { SheetFile, SheetKind, SheetRef } from '#model/sheet';
+import { sha256 } from './chain';
 import { row, rows, run, shopOf, type Store, type Tx } from './db';
 import type { Workers } from '../work/workers';
 
@@ -46,6 +47,12 @@ export const newestRefs = (s: Store, kind: SheetKind): Promise<SheetRow[]> =>
     'SELECT s.kind, s.id, s.revision, s.name, s.at, s.by_person, s.reason FROM sheets s JOIN (SELECT id, MAX(revision) revision FROM sheets WHERE kind = ? GROUP BY id) n ON n.id = s.id AND n.revision = s.revision WHERE s.kind = ? ORDER BY s.name, s.id',
     [kind, kind],
   );
+
+/** Fingerprints of every revision of a sheet here, the oldest first. */
+export async function historyOf(s: Store, kind: SheetKind, id: string): Promise<string[]> {
+  const list = await rows<{ json: string }>(s, 'SELECT json FROM sheets WHERE kind = ? AND id = ? ORDER BY revision', [kind, id]);
+  return list.map((r) => sha256(r.json));
+}
 
 /** A sheet was changed by somebody else since it was read. */
 export class StaleSheet extends Error {

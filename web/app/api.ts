@@ -9,7 +9,7 @@ import type { EarlierFinding } from '#core/order/earlier-findings';
 import type { Outlier, Worked } from '#core/learn/learn';
 import type { Pace } from '#core/learn/pace';
 import type { ListedOrder } from '#core/order/summary';
-import type { Month } from '#core/shop/month';
+import type { Month, PeriodFigures } from '#core/shop/month';
 import type { Week } from '#core/shop/week';
 import type { Supply } from '#core/supply/allocate';
 import type { OwnerMessage } from '#model/message';
@@ -135,6 +135,11 @@ export interface Listed<T> {
   retired?: true;
   sheet: T;
 }
+/** What a period came to in every shop of a group. */
+export interface GroupFigures {
+  name: string;
+  rows: (PeriodFigures & { id: string; name: string; first: boolean; here: number; late: number })[];
+}
 /** The sheets that are offered for new work. */
 export const offered = <T>(list: readonly Listed<T>[] | undefined): Listed<T>[] => (list ?? []).filter((x) => !x.retired);
 export interface AllSheets {
@@ -214,6 +219,12 @@ export async function signIn(path: string, json: object): Promise<Person> {
 
 export const queries = {
   session: { queryKey: ['session'], queryFn: readSession, staleTime: Infinity },
+  /** groups of shops that who is signed in owns */
+  groups: { queryKey: ['groups'], queryFn: () => kept<{ id: string; name: string; shops: string[] }[]>('/api/groups'), staleTime: 60_000 },
+  group: (id: string, from: string, to: string) => ({
+    queryKey: ['group', id, from, to],
+    queryFn: () => call<GroupFigures>(`/api/groups/${id}?from=${from}&to=${to}`),
+  }),
   /** where who is signed in works */
   shops: { queryKey: ['session-shops'], queryFn: () => call<ShopOfMine[]>('/api/session/shops', { first: true }), staleTime: 60_000 },
   floor: { queryKey: ['floor'], queryFn: () => kept<{ orders: ListedOrder[]; more: number }>('/api/floor') },

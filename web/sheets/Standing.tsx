@@ -5,6 +5,7 @@ import { may } from '#core/people/permissions';
 import { call } from '../app/api';
 import { usePerson } from '../app/context';
 import { ServerAct } from '../app/ui';
+import { GiveToGroup } from './GiveToGroup';
 
 interface Use {
   order: string;
@@ -54,6 +55,7 @@ export function Standing({ kind, id, revision, retired }: { kind: 'model' | 'kit
           </span>
         ))}
       </span>
+      {may(person.role, 'sheets.import') && <GiveToGroup kind={kind} id={id} />}
       {may(person.role, 'sheets.import') && (
         <ServerAct look="quiet" minHeight="36px" disabled={set.isPending} onClick={() => set.mutate(!retired)}>
           {retired ? 'Offer it again' : 'Offer it no more'}

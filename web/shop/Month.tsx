@@ -1,32 +1,24 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
-import { endOfMonth, format, startOfMonth, subDays, subMonths } from 'date-fns';
 import { Suspense, lazy, useCallback, useState } from 'react';
 import { Link } from 'react-router';
 import { may } from '#core/people/permissions';
 import type { Month as Figures, MonthRow } from '#core/shop/month';
 import { usePerson } from '../app/context';
 import { queries } from '../app/api';
-import { Choice, Entry, FileLink } from '../app/ui';
+import { FileLink } from '../app/ui';
+import { hours, lastDays, PeriodChoice } from './Period';
 import type { Ink } from '../order/power/Chart';
 import { H3 } from '../order/Station';
 import { promise } from '../order/words';
 
 const Chart = lazy(() => import('../order/power/Chart'));
-const day = (d: Date) => format(d, 'yyyy-MM-dd');
-const PERIODS: readonly (readonly [string, () => readonly [string, string]])[] = [
-  ['the last 90 days', () => [day(subDays(new Date(), 89)), day(new Date())]],
-  ['this month', () => [day(startOfMonth(new Date())), day(new Date())]],
-  ['last month', () => [day(startOfMonth(subMonths(new Date(), 1))), day(endOfMonth(subMonths(new Date(), 1)))]],
-];
-/** Hours as they are told beside one another. */
-const hours = (minutes: number) => (minutes / 60).toFixed(1);
 /** Kits that a chart shows. */
 const MOST = 12;
 
 /** What a period came to: promises, minutes and what came back; each figure opens the orders it is made of. */
 export function Month() {
-  const [[from, to], setPeriod] = useState(PERIODS[0]![1]);
+  const [[from, to], setPeriod] = useState(lastDays);
   const { data: m, error } = useQuery({ ...queries.month(from, to), enabled: Boolean(from && to) });
   const sheets = useQuery(queries.sheets).data;
   const people = useQuery(queries.people).data;
@@ -36,27 +28,10 @@ export function Month() {
   const mayBill = may(usePerson().role, 'bill.made');
   return (
     <>
-      <chakra.div display="flex" gap="10px" alignItems="center" flexWrap="wrap" mb="10px">
-        <Choice
-          width="190px"
-          aria-label="Period"
-          value={PERIODS.findIndex(([, p]) => p().join() === [from, to].join())}
-          onChange={(e) => setPeriod(PERIODS[Number(e.target.value)]![1]())}
-        >
-          <option value={-1} disabled>
-            from a day to a day
-          </option>
-          {PERIODS.map(([word], i) => (
-            <option key={word} value={i}>
-              {word}
-            </option>
-          ))}
-        </Choice>
-        <Entry type="date" width="160px" aria-label="From" value={from} max={to} onChange={(e) => setPeriod([e.target.value, to])} />
-        <Entry type="date" width="160px" aria-label="To" value={to} min={from} onChange={(e) => setPeriod([from, e.target.value])} />
+      <PeriodChoice period={[from, to]} onPeriod={setPeriod}>
         <FileLink href={`/api/month.csv?from=${from}&to=${to}`}>As CSV</FileLink>
         {mayBill && <FileLink href={`/api/bills.csv?from=${from}&to=${to}`}>Bills for the books</FileLink>}
-      </chakra.div>
+      </PeriodChoice>
       {error && (
         <chakra.p role="alert" color="fails">
           {error.message}

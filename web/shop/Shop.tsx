@@ -1,10 +1,13 @@
 import { chakra } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
 import { NavLink, useParams } from 'react-router';
 import { may, whoMay } from '#core/people/permissions';
 import { INSULATIONS } from '#core/wire-rules/tables';
+import { queries } from '../app/api';
 import { usePerson } from '../app/context';
 import { H3 } from '../order/Station';
 import { Charges } from './Charges';
+import { Group } from './Group';
 import { Messages } from './Messages';
 import { Month } from './Month';
 import { PriceBook } from './PriceBook';
@@ -20,6 +23,7 @@ const SUBJECTS = [
   ['people', 'People', 'Who works here and may do what.'],
   ['week', 'Week', 'When the shop is open, where units stand, and who works on what. The Floor and every promised day follow from it.'],
   ['month', 'Month', 'What a period came to, from the record. Each figure opens the orders it is made of.'],
+  ['group', 'All shops', 'What a period came to in every shop of the group. Each shop opens its own month.'],
   ...FIGURE_SUBJECTS.map((s) => [s.id, s.name, s.says] as const),
   ['messages', 'Messages', 'What owners of units are told without being called, in the words of the shop.'],
   ['wire', 'Wire', 'The wire that is cut here, and how it may be guarded.'],
@@ -49,6 +53,7 @@ export function Shop() {
   const subject = useParams().subject ?? 'house';
   const person = usePerson();
   const locked = !may(person.role, 'settings.change');
+  const owns = (useQuery(queries.groups).data ?? []).length > 0;
   const [, name, says] = SUBJECTS.find(([id]) => id === subject) ?? SUBJECTS[0];
   const figures = FIGURE_SUBJECTS.find((s) => s.id === subject);
   return (
@@ -57,7 +62,7 @@ export function Shop() {
         <chakra.h1 fontSize="26px" mb="10px" px="12px">
           Shop
         </chakra.h1>
-        {SUBJECTS.filter(([id]) => id !== 'system' || may(person.role, 'system.see')).map(([id, word]) => (
+        {SUBJECTS.filter(([id]) => (id !== 'system' || may(person.role, 'system.see')) && (id !== 'group' || owns)).map(([id, word]) => (
           <SubjectLink key={id} to={`/shop/${id}`} className={id === subject ? 'active' : undefined}>
             {word}
           </SubjectLink>
@@ -67,7 +72,12 @@ export function Shop() {
         <chakra.h2 fontSize="22px">{name}</chakra.h2>
         <chakra.p color="quiet" mb="12px">
           {says}
-          {locked && subject !== 'people' && subject !== 'month' && subject !== 'system' && ` ${whoMay('settings.change')}`}
+          {locked &&
+            subject !== 'people' &&
+            subject !== 'month' &&
+            subject !== 'group' &&
+            subject !== 'system' &&
+            ` ${whoMay('settings.change')}`}
         </chakra.p>
         <chakra.div maxW="900px">
           {subject === 'people' && <People mayChange={may(person.role, 'people.change')} />}
@@ -78,6 +88,7 @@ export function Shop() {
             </>
           )}
           {subject === 'month' && <Month />}
+          {subject === 'group' && <Group />}
           {subject === 'system' && (may(person.role, 'system.see') ? <System /> : <p>{whoMay('system.see')}</p>)}
           {subject === 'messages' && <Messages locked={locked} />}
           {subject === 'stock' && <Stock locked={locked} />}

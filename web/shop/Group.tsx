@@ -1,0 +1,117 @@
+import { chakra } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { queries, type GroupFigures } from '../app/api';
+import { shopAddress } from '../app/place';
+import { FileLink } from '../app/ui';
+import { H3 } from '../order/Station';
+import { hours, lastDays, PeriodChoice } from './Period';
+
+const Cell = chakra('td', { base: { textAlign: 'right', fontFamily: 'mono', py: '8px', px: '8px', whiteSpace: 'nowrap' } });
+const Head = chakra('th', { base: { textAlign: 'right', fontWeight: 600, color: 'quiet', px: '8px', verticalAlign: 'bottom' } });
+
+const share = (part: number, of: number) => (of ? `${Math.round((100 * part) / of)} %` : '–');
+/** Time spent for one hour planned; none was planned where nothing was done. */
+const pace = (spent: number, planned: number) => (planned ? (spent / planned).toFixed(2) : '–');
+
+/** Figures over all shops of the groups that one owns; each shop opens its own month. */
+export function Group() {
+  const [[from, to], setPeriod] = useState(lastDays);
+  const groups = useQuery(queries.groups).data;
+  return (
+    <>
+      {groups?.map((g, i) => (
+        <chakra.section key={g.id} aria-label={g.name} mb="20px">
+          {i === 0 && (
+            <PeriodChoice period={[from, to]} onPeriod={setPeriod}>
+              {groups.map((x) => (
+                <FileLink key={x.id} href={`/api/groups/${x.id}/figures.csv?from=${from}&to=${to}`}>
+                  {groups.length > 1 ? `${x.name} as CSV` : 'As CSV'}
+                </FileLink>
+              ))}
+            </PeriodChoice>
+          )}
+          <Figures group={g.id} from={from} to={to} />
+        </chakra.section>
+      ))}
+    </>
+  );
+}
+
+function Figures({ group, from, to }: { group: string; from: string; to: string }) {
+  const { data, error } = useQuery({ ...queries.group(group, from, to), enabled: Boolean(from && to) });
+  if (error)
+    return (
+      <chakra.p role="alert" color="fails">
+        {error.message}
+      </chakra.p>
+    );
+  if (!data) return null;
+  const sum = (of: (r: GroupFigures['rows'][number]) => number) => data.rows.reduce((n, r) => n + of(r), 0);
+  const total = {
+    here: sum((r) => r.here),
+    late: sum((r) => r.late),
+    finished: sum((r) => r.finished),
+    kept: sum((r) => r.kept),
+    back: sum((r) => r.back),
+    planned: sum((r) => r.planned),
+    spent: sum((r) => r.spent),
+  };
+  return (
+    <>
+      <H3>{data.name}</H3>
+      <chakra.div overflowX="auto">
+        <chakra.table width="100%" style={{ borderCollapse: 'collapse' }}>
+          <thead>
+            <tr>
+              <Head textAlign="left!">Shop</Head>
+              <Head>units here</Head>
+              <Head>past their promise</Head>
+              <Head>handed over</Head>
+              <Head>by the promise</Head>
+              <Head>came back</Head>
+              <Head>hours spent</Head>
+              <Head>for one planned</Head>
+            </tr>
+          </thead>
+          <tbody>
+            {data.rows.map((r) => (
+              <chakra.tr key={r.id} borderTopWidth="1px" borderColor="rule">
+                <td>
+                  <chakra.a
+                    href={`${shopAddress(r.id, r.first)}shop/month`}
+                    display="flex"
+                    alignItems="center"
+                    minHeight="44px"
+                    textDecoration="underline"
+                  >
+                    {r.name}
+                  </chakra.a>
+                </td>
+                <Row of={r} />
+              </chakra.tr>
+            ))}
+            <chakra.tr borderTopWidth="2px" borderColor="ink" fontWeight={700}>
+              <td>All {data.rows.length}</td>
+              <Row of={total} />
+            </chakra.tr>
+          </tbody>
+        </chakra.table>
+      </chakra.div>
+    </>
+  );
+}
+
+function Row({ of: r }: { of: Omit<GroupFigures['rows'][number], 'id' | 'name' | 'first'> }) {
+  return (
+    <>
+      <Cell>{r.here}</Cell>
+      <Cell color={r.late ? 'fails' : undefined}>{r.late}</Cell>
+      <Cell>{r.finished}</Cell>
+      <Cell>{share(r.kept, r.finished)}</Cell>
+      <Cell>{r.back}</Cell>
+      <Cell>{hours(r.spent)}</Cell>
+      <Cell>{pace(r.spent, r.planned)}</Cell>
+    </>
+  );
+}
