@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto';
+import { readFileSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
 import { parseArgs } from 'node:util';
 import type { z } from 'zod';
@@ -6,9 +7,11 @@ import { words } from '#model/common';
 import { PersonId, Role, ShopId } from '#model/person';
 import { loadDemo } from './demo';
 import { prepareShop, shopAt, tellName } from './shops';
+import { ShopPeople, takePeople } from './store/shop-people';
+import { checkRecord } from './store/check-record';
 import { makeCode, makeAccount } from './store/accounts';
 import { define, row, rows, run, transact, type Directory, type Pools, type Shop } from './store/db';
-import { joinPerson } from './store/people';
+import { joinPerson, letIn } from './store/people';
 import { beginSettings } from './store/settings';
 import { endGroup, FIRST_SHOP, findShop, giveGroup, listShops, makeGroup, nameShop, type ShopRow } from './store/shops';
 import { sizeOf } from './store/system';
@@ -103,8 +106,7 @@ const COMMANDS: Record<string, (m: Machine, rest: string[], o: Options) => Promi
     const shop = await known(m, id);
     const as = read(Role, role, 'ROLE');
     await account(m, who);
-    if (!(await joinPerson(shop, { id: who, name: await nameOf(m, who), role: as }, 'kadro')))
-      throw new No(`${who} is in that shop already, or was: its owner lets them in again.`);
+    if (!(await letIn(shop, { id: who, name: await nameOf(m, who), role: as }))) throw new No(`${who} is in that shop already.`);
     console.log(`${who} works there as ${as} from now on.`);
   },
 
@@ -131,6 +133,25 @@ const COMMANDS: Record<string, (m: Machine, rest: string[], o: Options) => Promi
     }
     if (!(await giveGroup(m.directory, shop.id, read(ShopId, group, 'GROUP')))) throw new No(`There is no group “${group}”.`);
     console.log(`${shop.id} is one of ${group}.`);
+  },
+
+  // of a restore, which has made its database: not for people
+  take: async (m, [id, name, file]) => {
+    const shop = await newShop(m, read(ShopId, id, 'ID'));
+    const people = ShopPeople.parse(JSON.parse(readFileSync(file!, 'utf8')));
+    const named = await takePeople(shop, people);
+    await prepareShop(shop, m.root);
+    const r = await checkRecord(shop);
+    r.problems.forEach((p) => console.log(p));
+    console.log(
+      `${r.orders} orders, ${r.events} events, ${r.photos} pictures: ${r.problems.length ? `${r.problems.length} problems` : 'every state is what its events make, every hash agrees'}`,
+    );
+    if (named.length)
+      console.log(
+        `${named.join(', ')}: somebody here is called that already, with another password, and is not let in. Who is the same: npm run shops -- join PERSON ${shop.id} ROLE`,
+      );
+    await nameShop(m.directory, { id: shop.id, name: name ?? '', schema: shop.schema });
+    await tellName(shop);
   },
 
   remove: async (m, [id], { yes }) => {

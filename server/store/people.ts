@@ -30,6 +30,18 @@ export async function joinPerson(s: Store, p: { id: string; name: string; role: 
   return r.affectedRows === 1;
 }
 
+/** The same for who keeps the machine: who left, or came along with a shop from elsewhere, is let in again. @returns false where they are in */
+export async function letIn(s: Store, p: { id: string; name: string; role: Role }): Promise<boolean> {
+  if (await joinPerson(s, p, 'kadro')) return true;
+  const r = await run(
+    s,
+    `UPDATE ${directoryAt(s)}.members SET role = ?, ended_at = NULL, version = version + 1 WHERE shop = ? AND account = ? AND ended_at IS NOT NULL`,
+    [p.role, shopOf(s).id, p.id],
+  );
+  if (r.affectedRows) await logRights(s, 'kadro', p.id, `let in again as ${p.role}`);
+  return r.affectedRows > 0;
+}
+
 /**
  * Adds a person, with an account of their own; false when the name is taken. Who works in other shops of the same owner is let in
  * with the account that they have, and keeps their password.

@@ -187,7 +187,16 @@ describe('a backup', () => {
       expect(kept.equals(picture)).toBe(true);
       // row by row the same as what was backed up, but for what was recorded since
       const live = openShop('live', shop.url);
-      for (const table of ['people', 'sheets', 'setting_fields', 'shelf', 'rights_log', 'worked', 'sealed_sheets', 'order_words']) {
+      for (const table of [
+        'kadro_directory.accounts',
+        'kadro_directory.members',
+        'sheets',
+        'setting_fields',
+        'shelf',
+        'worked',
+        'sealed_sheets',
+        'order_words',
+      ]) {
         const all = async (s: Record) =>
           (
             await rows(

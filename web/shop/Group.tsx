@@ -64,14 +64,16 @@ function Figures({ group, from, to }: { group: string; from: string; to: string 
         <chakra.table width="100%" style={{ borderCollapse: 'collapse' }}>
           <thead>
             <tr>
-              <Head textAlign="left!">Shop</Head>
+              <Head textAlign="left!" px="0!" width="30%">
+                Shop
+              </Head>
               <Head>units here</Head>
               <Head>past their promise</Head>
               <Head>handed over</Head>
               <Head>by the promise</Head>
               <Head>came back</Head>
               <Head>hours spent</Head>
-              <Head>for one planned</Head>
+              <Head>for one hour planned</Head>
             </tr>
           </thead>
           <tbody>
