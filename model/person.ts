@@ -37,8 +37,17 @@ export const normalName = (typed: unknown): string =>
 const Name = z.string().max(200).transform(normalName).pipe(z.string().min(1, 'type your name'));
 export const Password = z.string().min(8, 'at least 8 characters').max(200, 'at most 200 characters');
 
-export const SignIn = z.strictObject({ name: Name, password: z.string().min(1, 'type your password').max(200) });
+/** The six digits that an authenticator shows, or one of the spare codes. */
+export const SecondFactor = z.string().trim().min(6, 'six digits, or a spare code').max(20);
+export const SignIn = z.strictObject({
+  name: Name,
+  password: z.string().min(1, 'type your password').max(200),
+  second: SecondFactor.optional(),
+});
 export type SignIn = z.infer<typeof SignIn>;
+/** The password is right, and the account asks for a second factor. */
+export const AsksSecond = z.object({ asks: z.literal('second factor') });
+export type AsksSecond = z.infer<typeof AsksSecond>;
 
 /** A new password by a code that the owner gave. */
 export const CodeSignIn = z.strictObject({ name: Name, code: z.string().min(1, 'type the code').max(40), password: Password });

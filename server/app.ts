@@ -165,6 +165,8 @@ export function makeApp(
   app.use('/api/owner', guessLimit(directory));
   app.post('/api/session', limited);
   app.post('/api/session/code', limited);
+  app.post('/api/session/second', limited);
+  app.post('/api/session/second/end', limited);
   app.get('/api/stream', (req, res, next) => (res.locals.served as ServedShop).stream.handler(req, res, next));
   let described: string | null = null;
   app.get('/api/openapi.json', (_req, res) => void res.type('application/json').send((described ??= JSON.stringify(openApi(ROUTES)))));

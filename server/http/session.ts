@@ -1,10 +1,11 @@
 import type { Request, RequestHandler, Response } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { z } from 'zod';
-import { CodeSignIn, normalName, Password, Person, ShopOfMine, SignIn } from '#model/person';
+import { AsksSecond, CodeSignIn, normalName, Password, Person, SecondFactor, ShopOfMine, SignIn } from '#model/person';
 import { HitStore } from '../store/hits';
 import { changePassword, checkPassword, useCode } from '../store/accounts';
 import type { Directory, Shop } from '../store/db';
+import { beginSecondFactor, checkSecondFactor, confirmSecondFactor, dropSecondFactor, hasSecondFactor } from '../store/second-factor';
 import { accountOf, beginSession, endSession, findSession } from '../store/sessions';
 import { FIRST_SHOP, shopsOf } from '../store/shops';
 import { Problem } from './problem';
@@ -90,6 +91,13 @@ const begin = async (req: Request, res: Response, shop: Shop, person: Person): P
   return person;
 };
 
+const wrong = (path: string, says: string) => new Problem(422, 'Not possible', says, { fields: [{ path, message: says }] });
+
+/** @throws Problem where that is not the password of who is signed in */
+async function sure(shop: Shop, person: Person, password: string): Promise<void> {
+  if (!(await checkPassword(shop, person.id, password))) throw wrong('password', 'is wrong');
+}
+
 export const sessionRoutes = [
   route({
     method: 'get',
@@ -123,11 +131,60 @@ export const sessionRoutes = [
     summary: 'Sign in',
     open: true,
     body: SignIn,
-    result: Person,
+    result: z.union([Person, AsksSecond]),
     handle: async ({ body, req, res }, { shop }) => {
       const person = await checkPassword(shop, body.name, body.password);
       if (!person) throw new Problem(401, 'Not signed in', 'That name and password do not go together.');
+      if (await hasSecondFactor(shop, person.id)) {
+        if (body.second === undefined) return { asks: 'second factor' };
+        if (!(await checkSecondFactor(shop, person.id, body.second)))
+          throw new Problem(401, 'Not signed in', 'Those digits are wrong, too old, or were used already: wait for the next ones.');
+      }
       return begin(req, res, shop, person);
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/session/second',
+    summary: 'Whether one’s own account asks for a second factor',
+    result: z.object({ on: z.boolean() }),
+    handle: async ({ person }, { shop }) => ({ on: await hasSecondFactor(shop, person.id) }),
+  }),
+  route({
+    method: 'post',
+    path: '/api/session/second',
+    summary: 'Begin a second factor by time (RFC 6238) for one’s own account: its secret, and the address for an authenticator',
+    body: z.strictObject({ password: z.string().min(1, 'type your password').max(200) }),
+    result: z.object({ secret: z.string(), uri: z.string() }),
+    handle: async ({ body, person }, { shop }) => {
+      await sure(shop, person, body.password);
+      if (await hasSecondFactor(shop, person.id)) throw new Problem(409, 'Not now', 'There is one already: take it away first.');
+      return beginSecondFactor(shop, person.id);
+    },
+  }),
+  route({
+    method: 'put',
+    path: '/api/session/second',
+    summary: 'End it with the digits that the authenticator shows: from now on a sign-in asks for them. Answers spare codes, once.',
+    body: z.strictObject({ second: SecondFactor }),
+    result: z.object({ spare: z.array(z.string()) }),
+    handle: async ({ body, person }, { shop }) => {
+      const spare = await confirmSecondFactor(shop, person.id, body.second);
+      if (!spare) throw wrong('second', 'Those digits are wrong or too old: wait for the next ones.');
+      return { spare };
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/api/session/second/end',
+    summary: 'Take the second factor from one’s own account',
+    body: z.strictObject({ password: z.string().min(1, 'type your password').max(200), second: SecondFactor }),
+    handle: async ({ body, person }, { shop }) => {
+      await sure(shop, person, body.password);
+      if (!(await checkSecondFactor(shop, person.id, body.second)))
+        throw wrong('second', 'Those digits are wrong, too old, or were used already.');
+      await dropSecondFactor(shop, person.id, person.id);
+      return { on: false };
     },
   }),
   route({

@@ -3,6 +3,7 @@ import { hash, verify } from '@node-rs/argon2';
 import type { Person } from '#model/person';
 import { directoryAt, row, run, shopOf, transact, type InDirectory, type Shop, type Store, type Tx } from './db';
 import { logRights, ownsWherever, PersonRefused } from './rights';
+import { dropSecondFactor } from './second-factor';
 import { tokenHash } from './sessions';
 
 /** How long a code that the owner gave out opens the way to a new password. */
@@ -97,6 +98,8 @@ export async function useCode(shop: Shop, name: string, code: string, password: 
     const good = await verify(found?.code_hash ?? (await nobody!), code.toUpperCase().replace(/[\s-]/g, ''));
     if (!found || !good || !found.code_until || found.code_until < new Date()) return null;
     await setPassword(tx, found.id, password, null);
+    // whoever gave the code answers for who it is: a telephone that is gone does not keep them out
+    await dropSecondFactor(tx, found.id, found.id);
     await logRights(tx, found.id, found.id, 'new password set with a code');
     return toPerson(found);
   });

@@ -162,7 +162,7 @@ describe('the record of work', () => {
     const empty = await startShop({ env: { KADRO_OWNER_PASSWORD: 'of the owner' } });
     try {
       const owner = await new Client(empty.base).signIn('owner', 'of the owner');
-      expect((await owner.call('GET', '/api/about')).body).toEqual({ standIns: false, demo: false });
+      expect((await owner.call('GET', '/api/about')).body).toEqual({ standIns: false, demo: false, shop: 'My shop' });
       expect((await owner.call('GET', '/api/floor')).body).toEqual({ orders: [], more: 0 });
       expect((await owner.call('GET', `/api/orders/${crypto.randomUUID()}/quote`)).status).toBe(404);
       expect(
@@ -324,6 +324,7 @@ describe('nobody stops the shop', () => {
     ];
     db.killServer();
     for (const { t } of tables) await c.query(`DROP TABLE \`${t}\``);
+    await c.query('DROP DATABASE kadro_directory');
     const env = { KADRO_DEMO: '1', KADRO_STAND_INS: '1' };
     const both = await Promise.all([freePort(), freePort()]);
     const servers = (both as number[]).map((p): { child: { kill(s: string): void }; ready: Promise<void> } => startServer(db.url, p, env));

@@ -12,6 +12,8 @@ import { isPassing, isTriedAgain } from '#server/store/passing';
 import { changePassword, checkPassword, giveCode, useCode } from '#server/store/accounts';
 import { addPerson, changePerson, joinPerson, listPeople } from '#server/store/people';
 import { readRights } from '#server/store/rights';
+import { beginSecondFactor, checkSecondFactor, confirmSecondFactor, dropSecondFactor, hasSecondFactor } from '#server/store/second-factor';
+import { Secret, TOTP } from 'otpauth';
 import { beginSession, endSession, findSession, stillSignedIn } from '#server/store/sessions';
 import { adoptPeople, listShops, nameShop, prepareDirectory, shopsOf } from '#server/store/shops';
 import { bringSettings, changeSettings, countShelf, moveOnShelf, readKeptSettings, StaleSetting } from '#server/store/settings';
@@ -385,6 +387,45 @@ describe('people and sessions', () => {
     await run(db, `UPDATE ${db.directory.at}.accounts SET code_until = ? WHERE id = 'bo'`, [new Date(Date.now() - 1000)]);
     expect(await useCode(db, 'bo', old.code, 'fifth horse')).toBeNull();
     expect(await giveCode(db, 'nobody', 'oda')).toBeNull();
+  });
+  it('the digits of a second factor are those of RFC 6238, and each is good once', async () => {
+    // Appendix B of the RFC (SHA-1), its last six digits; from memory
+    await run(db, `UPDATE ${db.directory.at}.accounts SET otp_secret = 'GEZDGNBVGY3TQOJQGEZDGNBVGY3TQOJQ' WHERE id = 'bo'`);
+    const at = (s: number) => new Date(s * 1000);
+    for (const [s, digits] of [
+      [59, '287082'],
+      [1111111109, '081804'],
+      [1111111111, '050471'],
+      [1234567890, '005924'],
+      [2000000000, '279037'],
+    ] as const) {
+      expect(await checkSecondFactor(db, 'bo', digits === '287082' ? '287083' : '287082', at(s)), digits).toBe(false);
+      // a clock that is off by less than one step
+      expect(await checkSecondFactor(db, 'bo', `${digits.slice(0, 3)} ${digits.slice(3)}`, at(s + 20)), digits).toBe(true);
+      expect(await checkSecondFactor(db, 'bo', digits, at(s)), 'twice').toBe(false);
+      expect(await checkSecondFactor(db, 'bo', digits, at(s + 95)), 'too old').toBe(false);
+    }
+    expect(await checkSecondFactor(db, 'oda', '279037', at(2000000000))).toBe(false);
+    await dropSecondFactor(db, 'bo', 'bo');
+    expect(await hasSecondFactor(db, 'bo')).toBe(false);
+  });
+  it('a second factor asks for nothing until its digits were told once; spare codes open once; a new password by a code takes it away', async () => {
+    const { secret, uri } = await beginSecondFactor(db, 'bo');
+    expect(uri).toMatch(/^otpauth:\/\/totp\/Kadro:bo\?/);
+    expect(await hasSecondFactor(db, 'bo')).toBe(false);
+    const digits = () => new TOTP({ secret: Secret.fromBase32(secret) }).generate();
+    expect(await confirmSecondFactor(db, 'bo', '000000' === digits() ? '000001' : '000000')).toBeNull();
+    const spare = (await confirmSecondFactor(db, 'bo', digits()))!;
+    expect([await hasSecondFactor(db, 'bo'), new Set(spare).size]).toEqual([true, 8]);
+    expect(JSON.stringify(await rows(db, `SELECT * FROM ${db.directory.at}.accounts`))).not.toContain(spare[0]);
+    // what confirmed it opens nothing again
+    expect(await checkSecondFactor(db, 'bo', digits())).toBe(false);
+    expect(await checkSecondFactor(db, 'bo', spare[3]!.toLowerCase())).toBe(true);
+    expect(await checkSecondFactor(db, 'bo', spare[3]!)).toBe(false);
+    expect((await Promise.all([1, 2, 3].map(() => checkSecondFactor(db, 'bo', spare[4]!)))).filter(Boolean)).toHaveLength(1);
+    const { code } = (await giveCode(db, 'bo', 'oda'))!;
+    expect(await useCode(db, 'bo', code, 'third horse')).toMatchObject({ id: 'bo' });
+    expect(await hasSecondFactor(db, 'bo')).toBe(false);
   });
   it('a role changed or an access ended signs out everywhere; the last owner stays; all of it stands in the log of rights', async () => {
     await addPerson(db, { id: 'oda', name: 'Oda', role: 'owner', password: 'long enough' });

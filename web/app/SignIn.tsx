@@ -45,10 +45,12 @@ function useSigned(path: string) {
   const client = useQueryClient();
   const outbox = useOutbox();
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [second, setSecond] = useState(false);
   const submit = async (values: object) => {
     setTrouble(null);
     try {
       const person = await signIn(path, values);
+      if ('asks' in person) return setSecond(true);
       // nothing that the last person saw is shown to the next
       client.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
       client.setQueryData(['session'], person);
@@ -57,7 +59,7 @@ function useSigned(path: string) {
       setTrouble((e as ApiError).message);
     }
   };
-  return { trouble, submit };
+  return { trouble, second, submit };
 }
 
 function Fields({ children, trouble, busy, action }: { children: ReactNode; trouble: string | null; busy: boolean; action: string }) {
@@ -77,7 +79,7 @@ function Fields({ children, trouble, busy, action }: { children: ReactNode; trou
 }
 
 function ByPassword() {
-  const { trouble, submit } = useSigned('/api/session');
+  const { trouble, second, submit } = useSigned('/api/session');
   const { register, handleSubmit, formState } = useForm({ resolver: zodResolver(SignInShape), defaultValues: { name: '', password: '' } });
   const e = formState.errors;
   return (
@@ -89,6 +91,19 @@ function ByPassword() {
         <Labelled label="Password" id="password" error={e.password?.message}>
           <Entry id="password" type="password" autoComplete="current-password" {...register('password')} aria-invalid={!!e.password} />
         </Labelled>
+        {second && (
+          <Labelled label="Six digits of your authenticator, or a spare code" id="second" error={e.second?.message}>
+            <Entry
+              id="second"
+              fontFamily="mono"
+              fontSize="20px"
+              autoComplete="one-time-code"
+              autoFocus
+              {...register('second')}
+              aria-invalid={!!e.second}
+            />
+          </Labelled>
+        )}
       </Fields>
     </form>
   );

@@ -18,7 +18,7 @@ import type { OpenSession, SystemState } from '#model/system';
 import type { OrderEvent } from '#core/events/record';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
-import type { Person, PersonInShop, ShopOfMine } from '#model/person';
+import type { AsksSecond, Person, PersonInShop, ShopOfMine } from '#model/person';
 import type { RulePack } from '#model/rule-pack';
 import { DEFAULT_SETTINGS, type Settings } from '#model/settings';
 import type { SheetRef, Sheets } from '#model/sheet';
@@ -206,8 +206,9 @@ export async function signOut(): Promise<void> {
   await readSession().catch(() => null);
 }
 /** Somebody signs in: what was left to say of the last session is over. */
-export async function signIn(path: string, json: object): Promise<Person> {
-  const person = await call<Person>(path, { json });
+export async function signIn(path: string, json: object): Promise<Person | AsksSecond> {
+  const person = await call<Person | AsksSecond>(path, { json });
+  if ('asks' in person) return person;
   writeKept(SIGNED_OUT, null);
   // what was kept for somebody else is gone, and this device opens for who is here now
   await deviceStore
@@ -260,6 +261,7 @@ export const queries = {
   ownerLinks: (order: string) => ({ queryKey: ['owner-links', order], queryFn: () => call<OwnerLink[]>(`/api/orders/${order}/links`) }),
   system: { queryKey: ['system'], queryFn: () => call<SystemState>('/api/system'), refetchInterval: 15_000 },
   sessions: { queryKey: ['sessions'], queryFn: () => call<OpenSession[]>('/api/session/all') },
+  secondFactor: { queryKey: ['second-factor'], queryFn: () => call<{ on: boolean }>('/api/session/second') },
   rights: { queryKey: ['rights'], queryFn: () => call<{ at: string; by: string; person: string; says: string }[]>('/api/rights') },
   order: (id: string) => ({ queryKey: ['order', id], queryFn: () => kept<Dossier>(`/api/orders/${id}`, withDefaults) }),
   events: (id: string) => ({

@@ -9,6 +9,7 @@ import { usePerson } from '../app/context';
 import { Act, Choice, Entry, Labelled } from '../app/ui';
 import { H3 } from '../order/Station';
 import { Table } from '../sheets/Table';
+import { SecondFactor } from './SecondFactor';
 import { Sessions } from './Sessions';
 
 const ROLE: Record<Role, string> = { installer: 'installer', desk: 'front desk', lead: 'lead', owner: 'owner' };
@@ -37,6 +38,7 @@ export function People({ mayChange }: { mayChange: boolean }) {
         </chakra.div>
       )}
       <OwnPassword />
+      <SecondFactor />
       <Sessions />
       {mayChange && <AddPerson />}
       {gone.length > 0 && (
