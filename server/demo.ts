@@ -26,7 +26,7 @@ import type { PlannedReading } from '#core/plan/planned';
 import type { PurchaseLine } from '#model/supply';
 import { Wish } from '#model/wish';
 import { row, run, transact, type Shop, type Store, type Tx } from './store/db';
-import { withLease } from './store/lease';
+import { LeaseLost, withLease } from './store/lease';
 import { carryOutWithin, openWithin, readOrder } from './store/orders';
 import { plant } from './stand-ins/unit';
 import { addPerson, joinPerson } from './store/people';
@@ -257,7 +257,18 @@ const day = (today: Date, days: number, hour: number, minute = 0) =>
 const AGO_MS = 4 * 3_600_000;
 
 /** Fills a new shop once, whichever server comes first: all of it or nothing. */
-export const once = (shop: Shop, fill: (tx: Tx) => Promise<void>): Promise<void> =>
+export async function once(shop: Shop, fill: (tx: Tx) => Promise<void>): Promise<void> {
+  for (let tries = 1; ; tries++)
+    try {
+      return await fillOnce(shop, fill);
+    } catch (e) {
+      // a server that was too busy to say that it lives, and one that took over: whoever came second looks again
+      const came = e instanceof LeaseLost || (e as { code?: string }).code === 'ER_DUP_ENTRY';
+      if (!came || tries >= FILL_TRIES) throw e;
+    }
+}
+const FILL_TRIES = 3;
+const fillOnce = (shop: Shop, fill: (tx: Tx) => Promise<void>): Promise<void> =>
   withLease(shop, 'fill', async (held) => {
     if (await row(shop, `SELECT account FROM ${shop.directory.at}.members WHERE shop = ? LIMIT 1`, [shop.id])) return;
     await transact(shop, async (tx) => {

@@ -45,6 +45,7 @@ export function configure(node, { addresses, password, fast }) {
     'collation-server': 'utf8mb4_unicode_ci',
     'innodb-buffer-pool-size': '64M',
     'innodb-lock-wait-timeout': '10',
+    'max-prepared-stmt-count': '200000',
     'default-storage-engine': 'InnoDB',
     'binlog-format': 'ROW',
     'innodb-autoinc-lock-mode': '2',

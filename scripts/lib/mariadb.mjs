@@ -184,6 +184,7 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
     '--collation-server=utf8mb4_unicode_ci',
     '--innodb-buffer-pool-size=128M',
     '--innodb-lock-wait-timeout=10',
+    '--max-prepared-stmt-count=200000',
     ...(fast ? ['--innodb-flush-log-at-trx-commit=0'] : logArgs(folder)),
     ...(asRoot ? ['--user=root'] : []),
   ];

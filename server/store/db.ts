@@ -105,7 +105,7 @@ const POOL = 10;
 const MOST_WAITING = 200;
 
 /** Statements that one connection keeps prepared: they are of as many shops as it was lent to. */
-const MOST_PREPARED = 400;
+const MOST_PREPARED = 1000;
 
 /** Opens connections to a database server. Times are UTC. @throws where the address cannot be read */
 export function openPools(url: string): Pools {

@@ -239,7 +239,9 @@ describe('nobody stops the shop', () => {
         expect(r.body.bound).toBeLessThanOrEqual(r.body.minutes);
       }
     }
-    expect((await tor.call('POST', '/api/calc/harness.bundle', { wireDiametersMm: Array(120).fill(2.9) })).status).toBe(200);
+    // what is not without end is answered, on a machine that is busy perhaps not at the first time
+    const bundle = async () => (await tor.call('POST', '/api/calc/harness.bundle', { wireDiametersMm: Array(120).fill(2.9) })).status;
+    await expect.poll(bundle, { timeout: 20_000, interval: 500 }).toBe(200);
     // what once took 35 s takes half a second, or on a busy machine is told to be too long
     const began = Date.now();
     expect([200, 422]).toContain((await tor.call('POST', '/api/calc/harness.bundle', { wireDiametersMm: Array(400).fill(2.9) })).status);
