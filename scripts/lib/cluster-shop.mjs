@@ -9,7 +9,7 @@ import { picturesOf } from './pictures.mjs';
 import { startProxy } from './proxy.mjs';
 import { COPY_OF, startServer } from './shop.mjs';
 
-/** What a lone shop holds, as statements. */
+/** What a lone shop and its directory hold, as statements. */
 async function dumpOf(folder) {
   const lone = mkdtempSync(join(tmpdir(), 'kadro-dump-'));
   for (const f of ['mariadb', 'database.json']) cpSync(join(folder, f), join(lone, f), { recursive: true });
@@ -17,7 +17,21 @@ async function dumpOf(folder) {
   const { port, password } = new URL(db.url);
   const r = spawnSync(
     'mariadb-dump',
-    ['--no-defaults', '-h', '127.0.0.1', '-P', port, '-u', 'kadro', '--single-transaction', '--no-tablespaces', '--hex-blob', 'kadro'],
+    [
+      '--no-defaults',
+      '-h',
+      '127.0.0.1',
+      '-P',
+      port,
+      '-u',
+      'kadro',
+      '--single-transaction',
+      '--no-tablespaces',
+      '--hex-blob',
+      '--databases',
+      'kadro',
+      'kadro_directory',
+    ],
     { env: { ...process.env, MYSQL_PWD: decodeURIComponent(password) }, maxBuffer: 1 << 30 },
   );
   await db.stop();
@@ -33,7 +47,7 @@ export async function startClusterShop({ nodes = 3, servers = 2, fast = false, e
   const from = env.KADRO_DEMO ? process.env[COPY_OF] : undefined;
   if (from) {
     const [node] = cluster.nodes;
-    const r = spawnSync('mariadb', ['--no-defaults', '-h', node.address, '-P', String(node.port), '-u', 'kadro', 'kadro'], {
+    const r = spawnSync('mariadb', ['--no-defaults', '-h', node.address, '-P', String(node.port), '-u', 'kadro'], {
       env: { ...process.env, MYSQL_PWD: cluster.password },
       input: await dumpOf(from),
       maxBuffer: 1 << 28,
