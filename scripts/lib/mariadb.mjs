@@ -97,12 +97,13 @@ export async function grant(c, from) {
   await c.query(`GRANT ALL ON \`kadro\\_%\`.* TO 'kadro'@'${from}'`);
 }
 
-/** The same for a database that was made before there could be several shops. */
-export async function grantAgain(socket, password, from) {
+/** The same for a database that was made before there could be several shops, from wherever its server may ask: one of a cluster has another place. */
+async function grantAgain(socket, password) {
   const { createConnection } = await import('mysql2/promise');
   const c = await createConnection({ socketPath: socket, user: 'root', password });
   try {
-    await grant(c, from);
+    const [places] = await c.query("SELECT host FROM mysql.user WHERE user = 'kadro'");
+    for (const { host } of places) await grant(c, host);
   } finally {
     await c.end().catch(() => undefined);
   }
@@ -219,7 +220,7 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
   for (let i = 0; ; i++) {
     try {
       if (!secret) await firstTime();
-      else if (!granted) await grantAgain(socket, secret.password, '127.0.0.1');
+      else if (!granted) await grantAgain(socket, secret.password);
       granted = true;
       const c = await asKadro();
       await c.query('CREATE TABLE IF NOT EXISTS watch (id TINYINT NOT NULL PRIMARY KEY, at DATETIME(3) NOT NULL)');
