@@ -102,8 +102,8 @@ async function grantAgain(socket, password) {
   const { createConnection } = await import('mysql2/promise');
   const c = await createConnection({ socketPath: socket, user: 'root', password });
   try {
-    const [places] = await c.query("SELECT host FROM mysql.user WHERE user = 'kadro'");
-    for (const { host } of places) await grant(c, host);
+    const [places] = await c.query("SELECT Host AS place FROM mysql.global_priv WHERE User = 'kadro'");
+    for (const { place } of places) await grant(c, place);
   } finally {
     await c.end().catch(() => undefined);
   }
