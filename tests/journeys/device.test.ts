@@ -47,13 +47,13 @@ describe('what a device keeps', () => {
     await find(page, 'done by tor in the dark');
     await sees(page, '1 waiting to be sent');
     await leave(page);
-    await sees(page, 'Sign in to the shop');
+    await sees(page, 'Sign in to ');
     await sees(page, '1 recorded here by tor is kept');
     await wait(2500);
     const back = Date.now();
     await page.setOfflineMode(false);
     await page.reload();
-    await sees(page, 'Sign in to the shop');
+    await sees(page, 'Sign in to ');
     await signIn(page, 'maud');
     await sees(page, '1 recorded by tor: sent when tor signs in here.');
     await wait(1500);
@@ -211,7 +211,7 @@ describe('people and their rights', () => {
     await sees(page, 'No longer here');
     await sees(page, 'access ended');
     await tor.reload();
-    await sees(tor, 'Sign in to the shop');
+    await sees(tor, 'Sign in to ');
     await press(page, 'Let in again', '[data-person=tor]');
     await sees(page, 'access given again');
   });
@@ -235,7 +235,7 @@ describe('people and their rights', () => {
       await expect.poll(others).toBeLessThan(n);
     }
     await left.reload();
-    await sees(left, 'Sign in to the shop');
+    await sees(left, 'Sign in to ');
     // who is no owner is told whose it is
     const maud = await room.person('maud');
     await go(maud, '/shop/system');

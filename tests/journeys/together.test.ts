@@ -126,9 +126,9 @@ describe('roles at the screen', () => {
     await sees(page, 'Rule packs');
     expect(await seesNot(page, 'Import a sheet')).toBe(true);
     await leave(page);
-    await sees(page, 'Sign in to the shop');
+    await sees(page, 'Sign in to ');
     await page.goto(`${room.shop.base}/floor`);
-    await sees(page, 'Sign in to the shop');
+    await sees(page, 'Sign in to ');
     await page.type('#name', 'wyn');
     await page.type('#password', 'wrong one');
     await page.keyboard.press('Enter');
