@@ -78,7 +78,7 @@ async function everything(manifest) {
     const place = logPlace(join(work, 'mariadb'), log);
     const { password } = JSON.parse(readFileSync(join(work, 'database.json'), 'utf8'));
     const copy = await start(work, { fast: true });
-    told = replay(place, { socket: copy.socket, password }, until);
+    told = replay(place, work, { socket: copy.socket, password }, until);
     await copy.stop();
   }
   if (existsSync(join(work, 'pictures'))) cpSync(join(work, 'pictures'), folderFor(folder), { recursive: true });

@@ -8,7 +8,7 @@ import { isDemo, loadDemo, once } from './demo';
 import type { Stream } from './http/stream';
 import { Watch } from './http/watch';
 import { forgetAnswers } from './store/answers';
-import { checkRecord } from './store/check-record';
+import { sayRecord } from './say-record';
 import { Directory, openPools, row, type Shop } from './store/db';
 import { forgetHits } from './store/hits';
 import { openLog } from './log';
@@ -80,21 +80,15 @@ try {
   await prepareShop(shop, root);
 
   if (process.argv[2] === 'check-record') {
-    let problems = 0;
+    let whole = true;
     const all = await listShops(directory);
     for (const at of all) {
       const one = at.id === FIRST_SHOP ? shop : shopAt(pools, directory, at, env);
       if (one !== shop) await prepareShop(one, root);
-      const r = await checkRecord(one);
-      problems += r.problems.length;
-      const of = all.length > 1 ? `${at.name || at.id}: ` : '';
-      r.problems.forEach((p) => console.log(of + p));
-      console.log(
-        `${of}${r.orders} orders, ${r.events} events, ${r.photos} pictures: ${r.problems.length ? `${r.problems.length} problems` : 'every state is what its events make, every hash agrees'}`,
-      );
+      whole = (await sayRecord(one, all.length > 1 ? `${at.name || at.id}: ` : '')) && whole;
     }
     await pools.close();
-    process.exit(problems ? 1 : 0);
+    process.exit(whole ? 0 : 1);
   }
   if (process.argv[2] === 'shops') {
     const code = await shopsCommand(process.argv.slice(3), { pools, directory, root, env });

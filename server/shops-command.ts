@@ -8,12 +8,12 @@ import { PersonId, Role, ShopId } from '#model/person';
 import { loadDemo } from './demo';
 import { prepareShop, shopAt, tellName } from './shops';
 import { ShopPeople, takePeople } from './store/shop-people';
-import { checkRecord } from './store/check-record';
+import { sayRecord } from './say-record';
 import { makeCode, makeAccount } from './store/accounts';
 import { define, row, rows, run, transact, type Directory, type Pools, type Shop } from './store/db';
 import { joinPerson, letIn } from './store/people';
 import { beginSettings } from './store/settings';
-import { endGroup, FIRST_SHOP, findShop, giveGroup, listShops, makeGroup, nameShop, type ShopRow } from './store/shops';
+import { createDatabase, endGroup, FIRST_SHOP, findShop, giveGroup, listShops, makeGroup, nameShop, type ShopRow } from './store/shops';
 import { sizeOf } from './store/system';
 import { inlineWorkers } from './work/inline';
 
@@ -81,7 +81,7 @@ const COMMANDS: Record<string, (m: Machine, rest: string[], o: Options) => Promi
     const shop = await newShop(m, read(ShopId, id, 'ID'));
     const called = read(words(80), name, 'NAME');
     const person = demo ? null : read(PersonId, owner, '--owner');
-    await createDatabase(m, shop.schema);
+    await createDatabase(m.directory, shop.schema);
     await prepareShop(shop, m.root);
     if (demo) await loadDemo(shop, inlineWorkers(), m.root, new Date(), called);
     let password: string | null = randomBytes(6).toString('base64url');
@@ -141,11 +141,7 @@ const COMMANDS: Record<string, (m: Machine, rest: string[], o: Options) => Promi
     const people = ShopPeople.parse(JSON.parse(readFileSync(file!, 'utf8')));
     const named = await takePeople(shop, people);
     await prepareShop(shop, m.root);
-    const r = await checkRecord(shop);
-    r.problems.forEach((p) => console.log(p));
-    console.log(
-      `${r.orders} orders, ${r.events} events, ${r.photos} pictures: ${r.problems.length ? `${r.problems.length} problems` : 'every state is what its events make, every hash agrees'}`,
-    );
+    await sayRecord(shop);
     if (named.length)
       console.log(
         `${named.join(', ')}: somebody here is called that already, with another password, and is not let in. Who is the same: npm run shops -- join PERSON ${shop.id} ROLE`,
@@ -186,10 +182,6 @@ async function newShop(m: Machine, id: string): Promise<Shop> {
   if (await findShop(m.directory, id)) throw new No(`There is a shop “${id}” already.`);
   const schema = `${m.pools.first}_${id}`;
   return shopAt(m.pools, m.directory, { id, schema }, m.env);
-}
-
-async function createDatabase(m: Machine, schema: string): Promise<void> {
-  await define(m.directory, `CREATE DATABASE IF NOT EXISTS \`${schema}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
 }
 
 async function known(m: Machine, id: string | undefined): Promise<Shop> {

@@ -4,11 +4,11 @@ import type { Logger } from 'pino';
 import type { ServedShop } from './app';
 import { loadRules } from './demo';
 import { openPictures } from './pictures/open';
-import { ONE_OF_MANY_BYTES, row, Shop, type Directory, type Pools } from './store/db';
+import { ONE_OF_MANY_BYTES, Shop, type Directory, type Pools } from './store/db';
 import { migrate } from './store/migrate';
 import { indexAgain } from './store/orders';
 import { bringSettings, readSettings } from './store/settings';
-import { adoptPeople, FIRST_SHOP, groupsOf, listShops, renameShop, type ShopRow } from './store/shops';
+import { adoptPeople, findShop, FIRST_SHOP, groupsOf, listShops, renameShop, type ShopRow } from './store/shops';
 
 /** How often the directory is asked which shops there are, ms; an address that is not known asks at most so often. */
 const LOOK_MS = 2000;
@@ -40,8 +40,7 @@ export async function prepareShop(shop: Shop, root: string): Promise<void> {
 /** The directory knows a shop by the name that it gives itself. */
 export async function tellName(shop: Shop): Promise<void> {
   const { shop: name } = await readSettings(shop);
-  const known = await row<{ name: string }>(shop.directory, `SELECT name FROM ${shop.directory.at}.shops WHERE id = ?`, [shop.id]);
-  if (known && known.name !== name) await renameShop(shop, shop.id, name);
+  if ((await findShop(shop.directory, shop.id))?.name !== name) await renameShop(shop, name);
 }
 
 /** A group as its owner has it, with what each of its shops is reached by. */

@@ -88,6 +88,30 @@ export const figuresOf = (m: Month): PeriodFigures => ({
   spent: m.byModel.reduce((n, r) => n + r.spent, 0),
 });
 
+/** A shop of a group, and what a period came to there. */
+export interface ShopFigures extends PeriodFigures {
+  id: string;
+  name: string;
+  /** it is at the address itself */
+  first: boolean;
+  /** units that are there now, and how many of them are past their promise */
+  here: number;
+  late: number;
+}
+/** All shops of a group together. */
+export function totalOf(shops: readonly ShopFigures[]): Omit<ShopFigures, 'id' | 'name' | 'first'> {
+  const sum = (of: 'here' | 'late' | keyof PeriodFigures) => shops.reduce((n, s) => n + s[of], 0);
+  return {
+    here: sum('here'),
+    late: sum('late'),
+    finished: sum('finished'),
+    kept: sum('kept'),
+    back: sum('back'),
+    planned: sum('planned'),
+    spent: sum('spent'),
+  };
+}
+
 /** The period as rows, one for each kit’s share of an order: what an accountant’s or an owner’s own table begins with. */
 export const monthRows = (m: Pick<Month, 'finished'>, only: string | null) =>
   m.finished.flatMap((f) =>

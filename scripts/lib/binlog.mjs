@@ -1,6 +1,6 @@
 // The database's binary log: what happened since a backup, to be done again up to a moment.
 import { spawnSync } from 'node:child_process';
-import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { closeSync, existsSync, openSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { CannotStart } from './mariadb.mjs';
 
@@ -26,32 +26,36 @@ export function logPlace(copy, folder) {
   return { files: files.map((f) => join(folder, f)), position: Number(position) };
 }
 
+/** What a command said last. */
+const lastLine = (r) =>
+  String(r.stderr || r.error)
+    .trim()
+    .split('\n')
+    .at(-1);
+
 /**
  * Does again what a log holds from a place on.
+ * @param work a folder for what is read of it: a log may be larger than the memory
  * @param until the moment that it ends before; null: all of it
- * @returns how many changes were done, in words
+ * @returns how much was done again, in words
  */
-export function replay({ files, position }, { socket, password }, until) {
+export function replay({ files, position }, work, { socket, password }, until) {
   const stop = until ? [`--stop-datetime=${until.toISOString().slice(0, 19).replace('T', ' ')}`] : [];
   const env = { ...process.env, MYSQL_PWD: password, TZ: 'UTC' };
+  const sql = join(work, 'log.sql');
+  const out = openSync(sql, 'w', 0o600);
   const read = spawnSync('mariadb-binlog', ['--no-defaults', `--start-position=${position}`, ...stop, ...files], {
-    maxBuffer: 2 ** 31 - 1,
+    stdio: ['ignore', out, 'pipe'],
     env,
   });
+  closeSync(out);
+  const { size } = statSync(sql);
   // a file that was being written when the machine fell ends in the middle of something: what is whole before it is done
-  if (read.status !== 0 && !read.stdout?.length)
-    throw new CannotStart(
-      `The log could not be read: ${String(read.stderr ?? read.error)
-        .trim()
-        .split('\n')
-        .at(-1)}`,
-    );
-  const done = spawnSync('mariadb', ['--no-defaults', `--socket=${socket}`, '--user=root'], {
-    input: read.stdout,
-    encoding: 'utf8',
-    env,
-    maxBuffer: 1 << 28,
-  });
-  if (done.status !== 0) throw new CannotStart(`The log could not be done again: ${done.stderr.trim().split('\n').at(-1)}`);
-  return `${(read.stdout.length / 1024).toFixed(0)} kB`;
+  if (read.status !== 0 && !size) throw new CannotStart(`The log could not be read: ${lastLine(read)}`);
+  const back = openSync(sql, 'r');
+  const done = spawnSync('mariadb', ['--no-defaults', `--socket=${socket}`, '--user=root'], { stdio: [back, 'ignore', 'pipe'], env });
+  closeSync(back);
+  rmSync(sql);
+  if (done.status !== 0) throw new CannotStart(`The log could not be done again: ${lastLine(done)}`);
+  return `${(size / 1024).toFixed(0)} kB`;
 }

@@ -27,13 +27,12 @@ export async function dumpShop(db, id, work) {
       .query('SELECT id, name, schema_name AS `schema` FROM kadro_directory.shops WHERE id = ?', [id])
       .catch(() => [[]]);
     if (!shop) throw new CannotStart(`There is no shop “${id}” there: npm run shops says which there are.`);
-    const people = 'account IN (SELECT account FROM kadro_directory.members WHERE shop = ?)';
     const [members] = await c.query(
       'SELECT account, name, role, version, ended_at, at FROM kadro_directory.members WHERE shop = ? ORDER BY account',
       [id],
     );
     const [accounts] = await c.query(
-      `SELECT id, password_hash, at FROM kadro_directory.accounts WHERE ${people.replace('account', 'id')} ORDER BY id`,
+      'SELECT id, password_hash, at, otp_secret, otp_step, otp_spare FROM kadro_directory.accounts WHERE id IN (SELECT account FROM kadro_directory.members WHERE shop = ?) ORDER BY id',
       [id],
     );
     const [rights] = await c.query('SELECT at, by_person, person, says FROM kadro_directory.rights_log WHERE shop = ? ORDER BY id', [id]);

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { figuresOf, monthOf, type PeriodFigures } from '#core/shop/month';
+import { figuresOf, monthOf, type PeriodFigures, type ShopFigures } from '#core/shop/month';
 import { standing } from '#core/sheets/bundle';
 import { picturesOf } from '#core/sheets/pictures';
 import { SheetKind, type SheetFile } from '#model/sheet';
@@ -13,16 +13,6 @@ import { historyOf, newestRef, readSheetJson, writeSheet } from '../store/sheets
 import { Period, period } from './month';
 import { Problem } from './problem';
 import { route, type Services } from './route';
-
-/** A shop of a group, and what a period came to there. */
-export interface ShopFigures extends PeriodFigures {
-  id: string;
-  name: string;
-  first: boolean;
-  /** units that are there now, and how many of them are past their promise */
-  here: number;
-  late: number;
-}
 
 /** The group of one who owns it. @throws Problem 404 for everybody else */
 async function mine(s: Services, person: string, group: string): Promise<OwnGroup> {

@@ -1,16 +1,13 @@
-import { randomInt } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import type { Person } from '#model/person';
 import { directoryAt, row, run, shopOf, transact, type InDirectory, type Shop, type Store, type Tx } from './db';
+import { plainCode, readableCode } from './readable-code';
 import { logRights, ownsWherever, PersonRefused } from './rights';
 import { dropSecondFactor } from './second-factor';
 import { tokenHash } from './sessions';
 
 /** How long a code that the owner gave out opens the way to a new password. */
 const CODE_HOURS = 24;
-/** Letters and digits that are not taken for one another. */
-const CODE_LETTERS = 'ABCDEFGHJKMNPQRSTUVWXYZ23456789';
-const CODE_LENGTH = 10;
 
 // verified against when a name does not exist, so that the time taken does not tell
 let nobody: Promise<string> | null = null;
@@ -84,7 +81,7 @@ export async function giveCode(shop: Shop, person: string, by: string): Promise<
 
 /** Makes a code for an account, whoever asked for it and may. Only its hash is kept. */
 export async function makeCode(s: Store | InDirectory, account: string): Promise<{ code: string; until: Date }> {
-  const code = Array.from({ length: CODE_LENGTH }, () => CODE_LETTERS[randomInt(CODE_LETTERS.length)]).join('');
+  const code = readableCode();
   const until = new Date(Date.now() + CODE_HOURS * 3600_000);
   await run(s, `UPDATE ${directoryAt(s)}.accounts SET code_hash = ?, code_until = ? WHERE id = ?`, [await hash(code), until, account]);
   return { code, until };
@@ -95,7 +92,7 @@ export async function useCode(shop: Shop, name: string, code: string, password: 
   nobody ??= hash('nobody has this password');
   return transact(shop, async (tx) => {
     const found = await row<MemberRow>(tx, `${MEMBER(tx)} FOR UPDATE`, [shop.id, name]);
-    const good = await verify(found?.code_hash ?? (await nobody!), code.toUpperCase().replace(/[\s-]/g, ''));
+    const good = await verify(found?.code_hash ?? (await nobody!), plainCode(code));
     if (!found || !good || !found.code_until || found.code_until < new Date()) return null;
     await setPassword(tx, found.id, password, null);
     // whoever gave the code answers for who it is: a telephone that is gone does not keep them out

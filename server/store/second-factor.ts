@@ -1,6 +1,7 @@
-import { createHash, randomInt } from 'node:crypto';
+import { createHash } from 'node:crypto';
 import { Secret, TOTP } from 'otpauth';
 import { directoryAt, row, run, transact, type Shop, type Store } from './db';
+import { plainCode, readableCode } from './readable-code';
 import { logRights } from './rights';
 
 /** RFC 6238 as authenticators have it: six digits, a new one every thirty seconds; one before and one after is taken, for clocks that are off. */
@@ -10,8 +11,6 @@ const WINDOW = 1;
 const ISSUER = 'Kadro';
 /** Codes that each stand in for the digits once. */
 const SPARE = 8;
-const SPARE_LETTERS = 'ABCDEFGHJKMNPQRSTUVWXYZ23456789';
-const SPARE_LENGTH = 10;
 
 const totp = (secret: string, label: string): TOTP =>
   new TOTP({ issuer: ISSUER, label, digits: DIGITS, period: PERIOD_S, secret: Secret.fromBase32(secret) });
@@ -31,9 +30,8 @@ function stepOf(secret: string, account: string, digits: string, now: Date): num
   return delta === null ? null : Math.floor(now.getTime() / 1000 / PERIOD_S) + delta;
 }
 
-const plain = (code: string): string => code.toUpperCase().replace(/[\s-]/g, '');
 // ten letters of thirty are not guessed: a fast hash is enough
-const spareHash = (code: string): string => createHash('sha256').update(plain(code)).digest('hex');
+const spareHash = (code: string): string => createHash('sha256').update(plainCode(code)).digest('hex');
 
 /** Whether an account asks for a second factor at its sign-in. */
 export const hasSecondFactor = async (s: Store, account: string): Promise<boolean> => Boolean((await read(s, account))?.otp_secret);
@@ -46,8 +44,8 @@ export const checkSecondFactor = (shop: Shop, account: string, given: string, no
     const at = directoryAt(tx);
     const f = await read(tx, account, ' FOR UPDATE');
     if (!f?.otp_secret) return false;
-    if (/^\d{6}$/.test(plain(given))) {
-      const step = stepOf(f.otp_secret, account, plain(given), now);
+    if (/^\d{6}$/.test(plainCode(given))) {
+      const step = stepOf(f.otp_secret, account, plainCode(given), now);
       if (step === null || step <= Number(f.otp_step)) return false;
       await run(tx, `UPDATE ${at}.accounts SET otp_step = ? WHERE id = ?`, [step, account]);
       return true;
@@ -71,10 +69,9 @@ export async function beginSecondFactor(s: Store, account: string): Promise<{ se
 export const confirmSecondFactor = (shop: Shop, account: string, digits: string, now = new Date()): Promise<string[] | null> =>
   transact(shop, async (tx) => {
     const f = await read(tx, account, ' FOR UPDATE');
-    const step = f?.otp_pending ? stepOf(f.otp_pending, account, plain(digits), now) : null;
+    const step = f?.otp_pending ? stepOf(f.otp_pending, account, plainCode(digits), now) : null;
     if (step === null) return null;
-    const code = () => Array.from({ length: SPARE_LENGTH }, () => SPARE_LETTERS[randomInt(SPARE_LETTERS.length)]).join('');
-    const spare = Array.from({ length: SPARE }, code);
+    const spare = Array.from({ length: SPARE }, readableCode);
     await run(
       tx,
       `UPDATE ${directoryAt(tx)}.accounts SET otp_secret = otp_pending, otp_pending = NULL, otp_step = ?, otp_spare = ? WHERE id = ?`,

@@ -86,7 +86,7 @@ export const changeSettings = (
       if (r.affectedRows !== 1) throw new StaleSetting(field, { value: null, version: version + 1 });
     }
     const named = changes.find((c) => c.field === 'shop');
-    if (named) await renameShop(tx, shop.id, String(named.value));
+    if (named) await renameShop(tx, String(named.value));
     // what open orders take is worked out anew by whoever asks next
     if (changes.some((c) => judgesOrders(c.field))) await run(tx, "UPDATE orders SET demands = NULL WHERE status = 'open'");
     return readKeptSettings(tx);

@@ -8,7 +8,16 @@ const At = z.string().transform((t) => new Date(`${t.replace(' ', 'T')}Z`));
 /** Who works in a shop, as an archive of it has them. */
 export const ShopPeople = z.object({
   members: z.array(z.object({ account: PersonId, name: z.string(), role: Role, version: z.number(), ended_at: At.nullable(), at: At })),
-  accounts: z.array(z.object({ id: PersonId, password_hash: z.string(), at: At })),
+  accounts: z.array(
+    z.object({
+      id: PersonId,
+      password_hash: z.string(),
+      at: At,
+      otp_secret: z.string().nullable(),
+      otp_step: z.number(),
+      otp_spare: z.string().nullable(),
+    }),
+  ),
   rights: z.array(z.object({ at: At, by_person: z.string(), person: z.string(), says: z.string() })),
 });
 export type ShopPeople = z.output<typeof ShopPeople>;
@@ -23,11 +32,11 @@ export async function takePeople(shop: Shop, people: ShopPeople): Promise<string
   for (const m of people.members) {
     const brought = people.accounts.find((a) => a.id === m.account);
     if (!brought) continue;
-    await run(shop, `INSERT IGNORE INTO ${at}.accounts (id, password_hash, at) VALUES (?, ?, ?)`, [
-      brought.id,
-      brought.password_hash,
-      brought.at,
-    ]);
+    await run(
+      shop,
+      `INSERT IGNORE INTO ${at}.accounts (id, password_hash, at, otp_secret, otp_step, otp_spare) VALUES (?, ?, ?, ?, ?, ?)`,
+      [brought.id, brought.password_hash, brought.at, brought.otp_secret, brought.otp_step, brought.otp_spare],
+    );
     const here = await row<{ password_hash: string }>(shop, `SELECT password_hash FROM ${at}.accounts WHERE id = ?`, [m.account]);
     const same = here?.password_hash === brought.password_hash;
     if (!same && !m.ended_at) others.push(m.account);

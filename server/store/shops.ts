@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { define, directoryAt, row, rows, run, type Directory, type InDirectory, type Shop, type Store } from './db';
+import { define, directoryAt, row, rows, run, shopOf, type Directory, type InDirectory, type Shop, type Store } from './db';
 import { migrate } from './migrate';
 
 /** The shop that is at the address itself. */
@@ -16,10 +16,14 @@ export interface ShopRow {
 }
 const COLUMNS = 'id, name, schema_name AS `schema`, group_id AS `group`';
 
+/** Makes a database where there is none of that name. */
+export const createDatabase = (s: Shop | Directory, schema: string) =>
+  define(s, `CREATE DATABASE IF NOT EXISTS \`${schema}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
+
 /** Makes the directory where there is none, and brings it up to date. `first`: any shop whose connections reach it. */
 export async function prepareDirectory(first: Shop, migrations: string): Promise<void> {
   const { directory } = first;
-  await define(first, `CREATE DATABASE IF NOT EXISTS ${directory.at} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
+  await createDatabase(first, directory.schema);
   await migrate(directory, join(migrations, 'directory'));
   await nameShop(directory, { id: first.id, name: '', schema: first.schema });
 }
@@ -43,8 +47,8 @@ export const findShop = (d: InDirectory, id: string): Promise<ShopRow | null> =>
   row<ShopRow>(d, `SELECT ${COLUMNS} FROM ${directoryAt(d)}.shops WHERE id = ?`, [id]);
 
 /** The directory knows a shop by the name that the shop gives itself. */
-export const renameShop = (s: Store, id: string, name: string) =>
-  run(s, `UPDATE ${directoryAt(s)}.shops SET name = ? WHERE id = ?`, [name, id]);
+export const renameShop = (s: Store, name: string) =>
+  run(s, `UPDATE ${directoryAt(s)}.shops SET name = ? WHERE id = ?`, [name, shopOf(s).id]);
 
 /** The shops where somebody works, with what they are there. */
 export const shopsOf = (d: InDirectory, account: string): Promise<(ShopRow & { role: string })[]> =>

@@ -9,7 +9,7 @@ import type { EarlierFinding } from '#core/order/earlier-findings';
 import type { Outlier, Worked } from '#core/learn/learn';
 import type { Pace } from '#core/learn/pace';
 import type { ListedOrder } from '#core/order/summary';
-import type { Month, PeriodFigures } from '#core/shop/month';
+import type { Month, ShopFigures } from '#core/shop/month';
 import type { Week } from '#core/shop/week';
 import type { Supply } from '#core/supply/allocate';
 import type { OwnerMessage } from '#model/message';
@@ -60,6 +60,7 @@ export async function call<T>(
     bytes?: Blob;
     headers?: Record<string, string>;
     signal?: AbortSignal;
+    /** asked of the shop at the address itself, whichever this page is of */
     first?: boolean;
   } = {},
 ): Promise<T> {
@@ -138,7 +139,7 @@ export interface Listed<T> {
 /** What a period came to in every shop of a group. */
 export interface GroupFigures {
   name: string;
-  rows: (PeriodFigures & { id: string; name: string; first: boolean; here: number; late: number })[];
+  rows: ShopFigures[];
 }
 /** The sheets that are offered for new work. */
 export const offered = <T>(list: readonly Listed<T>[] | undefined): Listed<T>[] => (list ?? []).filter((x) => !x.retired);

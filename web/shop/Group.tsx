@@ -1,7 +1,8 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { queries, type GroupFigures } from '../app/api';
+import { totalOf } from '#core/shop/month';
+import { queries } from '../app/api';
 import { shopAddress } from '../app/place';
 import { FileLink } from '../app/ui';
 import { H3 } from '../order/Station';
@@ -47,16 +48,6 @@ function Figures({ group, from, to }: { group: string; from: string; to: string 
       </chakra.p>
     );
   if (!data) return null;
-  const sum = (of: (r: GroupFigures['rows'][number]) => number) => data.rows.reduce((n, r) => n + of(r), 0);
-  const total = {
-    here: sum((r) => r.here),
-    late: sum((r) => r.late),
-    finished: sum((r) => r.finished),
-    kept: sum((r) => r.kept),
-    back: sum((r) => r.back),
-    planned: sum((r) => r.planned),
-    spent: sum((r) => r.spent),
-  };
   return (
     <>
       <H3>{data.name}</H3>
@@ -95,7 +86,7 @@ function Figures({ group, from, to }: { group: string; from: string; to: string 
             ))}
             <chakra.tr borderTopWidth="2px" borderColor="ink" fontWeight={700}>
               <td>All {data.rows.length}</td>
-              <Row of={total} />
+              <Row of={totalOf(data.rows)} />
             </chakra.tr>
           </tbody>
         </chakra.table>
@@ -104,7 +95,7 @@ function Figures({ group, from, to }: { group: string; from: string; to: string 
   );
 }
 
-function Row({ of: r }: { of: Omit<GroupFigures['rows'][number], 'id' | 'name' | 'first'> }) {
+function Row({ of: r }: { of: ReturnType<typeof totalOf> }) {
   return (
     <>
       <Cell>{r.here}</Cell>

@@ -1,7 +1,7 @@
 import { chakra, QrCode } from '@chakra-ui/react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { useForm, type UseFormSetError } from 'react-hook-form';
 import { call, queries, type ApiError } from '../app/api';
 import { Act, Entry, Labelled, ServerAct } from '../app/ui';
 import { H3 } from '../order/Station';
@@ -49,19 +49,25 @@ interface Asked {
   second: string;
 }
 
+/** Puts what was wrong beside the field that it is of; `or`: where it is of none. */
+const told =
+  (setError: UseFormSetError<Asked>, or: keyof Asked) =>
+  (x: ApiError): void => {
+    const f = x.body.fields?.[0];
+    setError(f?.path === 'password' || f?.path === 'second' ? f.path : or, { message: f?.message ?? x.message });
+  };
+
 function Begin({ after }: { after: (spare: string[]) => void }) {
   const { register, handleSubmit, formState, reset, setError } = useForm<Asked>({ defaultValues: { password: '', second: '' } });
   const e = formState.errors;
-  const told = (x: ApiError) =>
-    setError(x.body.fields?.[0]?.path === 'password' ? 'password' : 'second', { message: x.body.fields?.[0]?.message ?? x.message });
   const begin = useMutation<{ secret: string; uri: string }, ApiError, string>({
     mutationFn: (password) => call('/api/session/second', { json: { password } }),
-    onError: (x) => setError('password', { message: x.body.fields?.[0]?.message ?? x.message }),
+    onError: told(setError, 'password'),
   });
   const end = useMutation<{ spare: string[] }, ApiError, string>({
     mutationFn: (second) => call('/api/session/second', { method: 'PUT', json: { second } }),
     onSuccess: ({ spare }) => (reset(), begin.reset(), after(spare)),
-    onError: told,
+    onError: told(setError, 'second'),
   });
   const made = begin.data;
   if (!made)
@@ -111,10 +117,7 @@ function End({ after }: { after: () => void }) {
   const drop = useMutation<unknown, ApiError, Asked>({
     mutationFn: (v) => call('/api/session/second/end', { json: v }),
     onSuccess: after,
-    onError: (x) => {
-      const f = x.body.fields?.[0];
-      setError(f?.path === 'password' ? 'password' : 'second', { message: f?.message ?? x.message });
-    },
+    onError: told(setError, 'second'),
   });
   return (
     <chakra.form onSubmit={handleSubmit((v) => drop.mutate(v))} noValidate>
