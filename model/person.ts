@@ -45,6 +45,13 @@ export const SignIn = z.strictObject({
   second: SecondFactor.optional(),
 });
 export type SignIn = z.infer<typeof SignIn>;
+/** What somebody types at a bench that people share. It is short because it opens only what is signed in there already. */
+export const BenchCode = z
+  .string()
+  .trim()
+  .regex(/^\d{4,8}$/, 'four to eight digits');
+export const BenchSwitch = z.strictObject({ name: Name, code: z.string().trim().min(1, 'type the code').max(20) });
+export type BenchSwitch = z.infer<typeof BenchSwitch>;
 /** The password is right, and the account asks for a second factor. */
 export const AsksSecond = z.object({ asks: z.literal('second factor') });
 export type AsksSecond = z.infer<typeof AsksSecond>;

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
+import { benchRoutes } from './http/benches';
 import { bundleRoutes } from './http/bundles';
 import { calcRoutes } from './http/calc';
 import { openApi } from './http/openapi';
@@ -36,6 +37,7 @@ import type { Workers } from './work/workers';
 
 export const ROUTES: Route[] = [
   ...sessionRoutes,
+  ...benchRoutes,
   ...orderRoutes,
   ...wiringRoutes,
   ...lampRoutes,
@@ -165,6 +167,8 @@ export function makeApp(
   app.use('/api/owner', guessLimit(directory));
   app.post('/api/session', limited);
   app.post('/api/session/code', limited);
+  app.post('/api/bench/person', limited);
+  app.put('/api/session/bench-code', limited);
   app.post('/api/session/second', limited);
   app.post('/api/session/second/end', limited);
   app.get('/api/stream', (req, res, next) => (res.locals.served as ServedShop).stream.handler(req, res, next));

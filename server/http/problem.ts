@@ -24,6 +24,9 @@ export class Problem extends Error {
   }
 }
 
+/** One field that will not do, in words beside it. */
+export const wrong = (path: string, says: string): Problem => new Problem(422, 'Not possible', says, { fields: [{ path, message: says }] });
+
 export const ProblemDocument = z.object({
   type: z.string(),
   title: z.string(),

@@ -6,9 +6,10 @@ import { HitStore } from '../store/hits';
 import { changePassword, checkPassword, useCode } from '../store/accounts';
 import type { Directory, Shop } from '../store/db';
 import { beginSecondFactor, checkSecondFactor, confirmSecondFactor, dropSecondFactor, hasSecondFactor } from '../store/second-factor';
+import { stayAt } from '../store/benches';
 import { accountOf, beginSession, endSession, findSession } from '../store/sessions';
 import { FIRST_SHOP, shopsOf } from '../store/shops';
-import { Problem } from './problem';
+import { Problem, wrong } from './problem';
 import { route, type Services } from './route';
 
 const COOKIE = 'kadro';
@@ -87,11 +88,19 @@ export const guessLimit = (directory: Directory): RequestHandler =>
 
 const begin = async (req: Request, res: Response, shop: Shop, person: Person): Promise<Person> => {
   const { token, expires } = await beginSession(shop, person.id, { agent: req.headers['user-agent'], address: req.ip });
-  res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', expires, secure: req.secure });
+  const bench = benchOf(req);
+  if (bench) await stayAt(shop, token, bench);
+  keepSession(req, res, token, expires);
   return person;
 };
 
-const wrong = (path: string, says: string) => new Problem(422, 'Not possible', says, { fields: [{ path, message: says }] });
+/** The browser keeps the token of a session, out of reach of what runs in its pages. */
+export function keepSession(req: Request, res: Response, token: string, expires: Date): void {
+  res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', expires, secure: req.secure });
+}
+
+/** What a browser that is a bench is known by. */
+export const benchOf = (req: Request): string | undefined => /(?:^|;\s*)kadro-bench=([\w-]{20,100})/.exec(req.headers.cookie ?? '')?.[1];
 
 /** @throws Problem where that is not the password of who is signed in */
 async function sure(shop: Shop, person: Person, password: string): Promise<void> {

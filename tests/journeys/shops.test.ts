@@ -88,3 +88,39 @@ it('a second factor is turned on with what an authenticator shows, and asked for
   await press(page, 'Sign in', 'main');
   await page.waitForSelector('nav[aria-label=Places]');
 });
+
+it('two people at one tablet: each is back by a short code, and what waits of the one is never sent as the other’s', async () => {
+  const page = await room.person('maud', TABLET);
+  await page.goto(`${room.shop.base}/shop/people`);
+  await page.waitForSelector('#short-code');
+  await fill(page, '#short-password', 'lantern');
+  await fill(page, '#short-code', '2468');
+  await press(page, 'Set it', '[aria-label="Short code"]');
+  await sees(page, 'It is set');
+  await press(page, 'Maud', 'nav');
+  await press(page, 'Share this device', '[role=dialog]');
+  await sees(page, 'no longer shared');
+  await press(page, 'Sign out', '[role=dialog]');
+  await page.waitForSelector('#name');
+  for (const who of ['maud', 'ines']) {
+    await page.waitForSelector('#name');
+    await fill(page, '#name', who);
+    await fill(page, '#password', 'lantern');
+    await press(page, 'Sign in', 'main');
+    await page.waitForSelector('nav[aria-label=Places]');
+    if (who === 'ines') break;
+    // the next signs in over them
+    await page.evaluate(() => localStorage.setItem('kadro.walk.ines', 'true'));
+    await page.deleteCookie({ name: 'kadro', url: room.shop.base });
+    await page.reload();
+  }
+  await press(page, 'Ines', 'nav');
+  await press(page, 'Maud', '[aria-label="At this bench"]');
+  await fill(page, '#bench-code', '1111');
+  await page.keyboard.press('Enter');
+  await sees(page, 'That code is wrong');
+  await fill(page, '#bench-code', '2468');
+  expect(await axe(page)).toEqual([]);
+  await page.keyboard.press('Enter');
+  await page.waitForFunction(() => document.querySelector('[data-part=me]')?.textContent?.includes('Maud'));
+});

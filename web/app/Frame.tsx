@@ -24,6 +24,7 @@ import { Help } from '../help/Help';
 import { Walk } from '../help/Walk';
 import { useLive } from './live';
 import { program, useKeepToday, useNewer } from './offline';
+import { AtBench, ShareBench } from './AtBench';
 import { OtherShops } from './OtherShops';
 import { currentScheme, putScheme, type Scheme } from './scheme';
 import { SignIn } from './SignIn';
@@ -93,7 +94,8 @@ export function Frame() {
   if (!session.data) return <SignIn />;
   return (
     <PersonContext value={session.data}>
-      <Inside />
+      {/* another person begins anew: nothing half typed by the last one is theirs */}
+      <Inside key={session.data.id} />
     </PersonContext>
   );
 }
@@ -103,6 +105,7 @@ function Inside() {
   const { pathname } = useLocation();
   const client = useQueryClient();
   const session = useQuery(queries.session);
+  const who = session.data?.id ?? null;
   const [helping, setHelping] = useState(false);
   const [walk, setWalk] = useState<number | null>(null);
   const [leaving, setLeaving] = useState(false);
@@ -199,7 +202,9 @@ function Inside() {
         onClose={() => setLeaving(false)}
         onDone={() => (setLeaving(false), void signOut())}
       >
+        <AtBench me={who} onCame={() => setLeaving(false)} />
         <OtherShops />
+        <ShareBench />
         <p>What you recorded and is not sent yet stays on this device for you. What is kept to work without a network is dropped.</p>
       </FormDialog>
       <Help open={helping} onClose={() => setHelping(false)} onWalk={() => (setHelping(false), setWalk(0), void navigate('/floor'))} />

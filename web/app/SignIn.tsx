@@ -1,10 +1,11 @@
 import { chakra } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
-import { useQueryClient } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { useForm } from 'react-hook-form';
 import { CodeSignIn, SignIn as SignInShape } from '#model/person';
 import { signIn, type ApiError } from './api';
+import { AtBench } from './AtBench';
+import { useCame } from './came';
 import { useAbout, useOutbox, usePending } from './context';
 import { OtherShops } from './OtherShops';
 import { Act, Entry, Labelled } from './ui';
@@ -29,6 +30,7 @@ export function SignIn() {
         <Act look="quiet" mt="8px" width="100%" onClick={() => setByCode(!byCode)}>
           {byCode ? 'Sign in with a password' : 'I have a code from the owner'}
         </Act>
+        <AtBench me={null} />
         <OtherShops />
         {others.map((o) => (
           <chakra.p key={o.by} color="quiet" mt="12px">
@@ -42,8 +44,7 @@ export function SignIn() {
 
 /** What follows from a sign-in, or what was wrong with it. */
 function useSigned(path: string) {
-  const client = useQueryClient();
-  const outbox = useOutbox();
+  const came = useCame();
   const [trouble, setTrouble] = useState<string | null>(null);
   const [second, setSecond] = useState(false);
   const submit = async (values: object) => {
@@ -51,10 +52,7 @@ function useSigned(path: string) {
     try {
       const person = await signIn(path, values);
       if ('asks' in person) return setSecond(true);
-      // nothing that the last person saw is shown to the next
-      client.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
-      client.setQueryData(['session'], person);
-      outbox.signedIn(person.id);
+      came(person);
     } catch (e) {
       setTrouble((e as ApiError).message);
     }

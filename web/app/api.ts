@@ -227,6 +227,12 @@ export const queries = {
     queryKey: ['group', id, from, to],
     queryFn: () => call<GroupFigures>(`/api/groups/${id}?from=${from}&to=${to}`),
   }),
+  /** whether this device is a bench that people share, and who is signed in at it */
+  bench: {
+    queryKey: ['session-bench'],
+    queryFn: () => call<{ shared: boolean; people: { id: string; name: string; code: boolean }[] }>('/api/bench'),
+  },
+  benchCode: { queryKey: ['bench-code'], queryFn: () => call<{ on: boolean }>('/api/session/bench-code') },
   /** where who is signed in works */
   shops: { queryKey: ['session-shops'], queryFn: () => call<ShopOfMine[]>('/api/session/shops', { first: true }), staleTime: 60_000 },
   floor: { queryKey: ['floor'], queryFn: () => kept<{ orders: ListedOrder[]; more: number }>('/api/floor') },

@@ -11,6 +11,7 @@ import { H3 } from '../order/Station';
 import { Table } from '../sheets/Table';
 import { SecondFactor } from './SecondFactor';
 import { Sessions } from './Sessions';
+import { ShortCode } from './ShortCode';
 
 const ROLE: Record<Role, string> = { installer: 'installer', desk: 'front desk', lead: 'lead', owner: 'owner' };
 const roles = Object.entries(ROLE).map(([r, w]) => (
@@ -38,6 +39,7 @@ export function People({ mayChange }: { mayChange: boolean }) {
         </chakra.div>
       )}
       <OwnPassword />
+      <ShortCode />
       <SecondFactor />
       <Sessions />
       {mayChange && <AddPerson />}

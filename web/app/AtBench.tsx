@@ -1,0 +1,105 @@
+import { chakra } from '@chakra-ui/react';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { UserRound } from 'lucide-react';
+import { useState } from 'react';
+import { queries, signIn, type ApiError, call } from './api';
+import { useCame } from './came';
+import { Act, Entry, Labelled, ServerAct } from './ui';
+
+/** Who else is signed in at this bench, to go on as them by their short code. Nothing on a device of one's own. */
+export function AtBench({ me, onCame }: { me: string | null; onCame?: () => void }) {
+  const bench = useQuery({ ...queries.bench, retry: false }).data;
+  const [who, setWho] = useState<string | null>(null);
+  const others = (bench?.people ?? []).filter((p) => p.id !== me);
+  if (!others.length) return null;
+  const chosen = others.find((p) => p.id === who);
+  return (
+    <chakra.section aria-label="At this bench" my="12px">
+      <chakra.p fontWeight={600} mb="8px">
+        Also signed in at this bench
+      </chakra.p>
+      <chakra.div display="grid" gridTemplateColumns="repeat(auto-fill, minmax(130px, 1fr))" gap="8px">
+        {others.map((p) => (
+          <Act key={p.id} type="button" minHeight="48px" aria-pressed={p.id === who} disabled={!p.code} onClick={() => setWho(p.id)}>
+            <UserRound size={18} aria-hidden /> {p.name}
+          </Act>
+        ))}
+      </chakra.div>
+      {others.some((p) => !p.code) && (
+        <chakra.p color="quiet" fontSize="14px" mt="6px">
+          {others
+            .filter((p) => !p.code)
+            .map((p) => p.name)
+            .join(', ')}
+          : by password, until they set a short code under Shop, People.
+        </chakra.p>
+      )}
+      {chosen && <Code key={chosen.id} id={chosen.id} name={chosen.name} onCame={onCame} />}
+    </chakra.section>
+  );
+}
+
+function Code({ id, name, onCame }: { id: string; name: string; onCame?: () => void }) {
+  const [code, setCode] = useState('');
+  const came = useCame();
+  const client = useQueryClient();
+  const go = useMutation<void, ApiError>({
+    mutationFn: async () => {
+      const person = await signIn('/api/bench/person', { name: id, code });
+      if ('asks' in person) return;
+      came(person);
+      onCame?.();
+    },
+    // after a few wrong ones they are no longer signed in here
+    onError: () => (setCode(''), client.invalidateQueries({ queryKey: queries.bench.queryKey })),
+  });
+  return (
+    // not a form of its own: it may stand in one
+    <chakra.div display="flex" gap="12px" alignItems="end" mt="10px">
+      <Labelled label={`Short code of ${name}`} id="bench-code" error={go.error?.message}>
+        <Entry
+          id="bench-code"
+          type="password"
+          inputMode="numeric"
+          autoComplete="off"
+          autoFocus
+          fontFamily="mono"
+          fontSize="20px"
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key !== 'Enter') return;
+            e.preventDefault();
+            go.mutate();
+          }}
+        />
+      </Labelled>
+      <ServerAct type="button" look="main" minHeight="48px" disabled={go.isPending || !code} onClick={() => go.mutate()}>
+        Go on as {name}
+      </ServerAct>
+    </chakra.div>
+  );
+}
+
+/** Makes this device a bench that people share, or one of one's own again. */
+export function ShareBench() {
+  const client = useQueryClient();
+  const shared = useQuery({ ...queries.bench, retry: false }).data?.shared;
+  const set = useMutation<unknown, ApiError, boolean>({
+    mutationFn: (on) => call('/api/bench', { method: on ? 'PUT' : 'DELETE', json: on ? {} : undefined }),
+    onSuccess: () => client.invalidateQueries({ queryKey: queries.bench.queryKey }),
+  });
+  if (shared === undefined) return null;
+  return (
+    <chakra.div my="12px">
+      <ServerAct type="button" look="quiet" minHeight="44px" disabled={set.isPending} onClick={() => set.mutate(!shared)}>
+        {shared ? 'This device is no longer shared' : 'Share this device at the bench'}
+      </ServerAct>
+      <chakra.p color="quiet" fontSize="14px">
+        {shared
+          ? 'The others are signed out of it then.'
+          : 'Who signs in here stays signed in while others work, and comes back by a short code.'}
+      </chakra.p>
+    </chakra.div>
+  );
+}
