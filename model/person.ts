@@ -59,3 +59,13 @@ export type AsksSecond = z.infer<typeof AsksSecond>;
 /** A new password by a code that the owner gave. */
 export const CodeSignIn = z.strictObject({ name: Name, code: z.string().min(1, 'type the code').max(40), password: Password });
 export type CodeSignIn = z.infer<typeof CodeSignIn>;
+
+/** What a browser answers for a passkey, as the W3C’s Web Authentication writes it in JSON; what it holds is checked by its signature. */
+export const PasskeyAnswer = z.looseObject({
+  id: z.string().min(1).max(1400),
+  response: z.looseObject({ userHandle: z.string().max(100).optional() }),
+});
+export const NewPasskey = z.strictObject({ name: words(40), answer: PasskeyAnswer });
+/** A passkey as its person has it; it opens their account at `host` only. */
+export const Passkey = z.object({ id: z.string(), name: z.string(), host: z.string(), at: z.string(), usedAt: z.string().nullable() });
+export type Passkey = z.infer<typeof Passkey>;

@@ -6,6 +6,7 @@ import type { Logger } from 'pino';
 import { benchRoutes } from './http/benches';
 import { bundleRoutes } from './http/bundles';
 import { calcRoutes } from './http/calc';
+import { passkeyRoutes } from './http/passkeys';
 import { openApi } from './http/openapi';
 import { orderRoutes } from './http/orders';
 import { Problem, problems } from './http/problem';
@@ -38,6 +39,7 @@ import type { Workers } from './work/workers';
 export const ROUTES: Route[] = [
   ...sessionRoutes,
   ...benchRoutes,
+  ...passkeyRoutes,
   ...orderRoutes,
   ...wiringRoutes,
   ...lampRoutes,
@@ -168,6 +170,8 @@ export function makeApp(
   app.post('/api/session', limited);
   app.post('/api/session/code', limited);
   app.post('/api/bench/person', limited);
+  app.post('/api/session/passkey', limited);
+  app.post('/api/session/passkeys/ask', limited);
   app.put('/api/session/bench-code', limited);
   app.post('/api/session/second', limited);
   app.post('/api/session/second/end', limited);

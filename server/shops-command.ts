@@ -171,6 +171,7 @@ const COMMANDS: Record<string, (m: Machine, rest: string[], o: Options) => Promi
       m.directory,
       `DELETE FROM ${at}.accounts WHERE id NOT IN (SELECT account FROM ${at}.members) AND id NOT IN (SELECT account FROM ${at}.group_owners)`,
     );
+    await run(m.directory, `DELETE FROM ${at}.passkeys WHERE account NOT IN (SELECT id FROM ${at}.accounts)`);
     for (const p of photos) await shop.pictures!.remove(p.id);
     console.log(`${shop.id} is gone: ${orders} orders, ${events} events, ${pictures} pictures.`);
   },

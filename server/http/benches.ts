@@ -5,7 +5,7 @@ import { checkPassword } from '../store/accounts';
 import { comeBack, endBench, hasBenchCode, newBench, peopleAt, setBenchCode, stayAt } from '../store/benches';
 import { Problem, wrong } from './problem';
 import { route } from './route';
-import { benchOf, keepSession, tokenOf } from './session';
+import { benchOf, forgetSession, keepSession, tokenOf } from './session';
 
 const COOKIE = 'kadro-bench';
 const YEAR_MS = 365 * 86_400_000;
@@ -44,6 +44,16 @@ export const benchRoutes = [
       const ended = bench ? await endBench(shop, bench, tokenOf(req.headers.cookie)!) : 0;
       res.clearCookie(COOKIE, { path: '/' });
       return { ended };
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/api/bench/leave',
+    summary: 'Leave a bench for the next one to sign in, without being signed out of it',
+    handle: async ({ req, res }) => {
+      if (!benchOf(req)) throw new Problem(409, 'Not now', 'This device is not shared: sign out of it.');
+      forgetSession(res);
+      return { left: true };
     },
   }),
   route({

@@ -80,6 +80,7 @@ const PARAMS: Record<string, RegExp> = {
   group: /^[a-z][a-z0-9]{1,19}$/,
   // one of a person’s sessions
   session: /^(others|[0-9a-f]{24})$/,
+  passkey: /^[0-9a-f]{64}$/,
   // a calendar by the secret in its address
   secret: /^[A-Za-z0-9_-]{43}\.ics$/,
   // an owner’s page by the secret in its address

@@ -86,7 +86,8 @@ export const guessLimit = (directory: Directory): RequestHandler =>
     },
   });
 
-const begin = async (req: Request, res: Response, shop: Shop, person: Person): Promise<Person> => {
+/** Signs somebody in who has shown who they are; at a shared bench they stay. */
+export const begin = async (req: Request, res: Response, shop: Shop, person: Person): Promise<Person> => {
   const { token, expires } = await beginSession(shop, person.id, { agent: req.headers['user-agent'], address: req.ip });
   const bench = benchOf(req);
   if (bench) await stayAt(shop, token, bench);
@@ -98,6 +99,9 @@ const begin = async (req: Request, res: Response, shop: Shop, person: Person): P
 export function keepSession(req: Request, res: Response, token: string, expires: Date): void {
   res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', expires, secure: req.secure });
 }
+
+/** The browser forgets the token; the session itself goes on. */
+export const forgetSession = (res: Response) => res.clearCookie(COOKIE, { path: '/' });
 
 /** What a browser that is a bench is known by. */
 export const benchOf = (req: Request): string | undefined => /(?:^|;\s*)kadro-bench=([\w-]{20,100})/.exec(req.headers.cookie ?? '')?.[1];
@@ -231,7 +235,7 @@ export const sessionRoutes = [
         await endSession(shop, token);
         signedOut(token);
       }
-      res.clearCookie(COOKIE, { path: '/' });
+      forgetSession(res);
       return null;
     },
   }),

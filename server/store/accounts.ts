@@ -1,6 +1,7 @@
 import { hash, verify } from '@node-rs/argon2';
 import type { Person } from '#model/person';
 import { directoryAt, row, run, shopOf, transact, type InDirectory, type Shop, type Store, type Tx } from './db';
+import { dropPasskeys } from './passkeys';
 import { plainCode, readableCode } from './readable-code';
 import { logRights, ownsWherever, PersonRefused } from './rights';
 import { dropSecondFactor } from './second-factor';
@@ -35,9 +36,11 @@ export async function makeAccount(s: Store, id: string, password: string): Promi
   if (made.affectedRows) return true;
   const anew = await run(
     s,
-    `UPDATE ${at}.accounts SET password_hash = ? WHERE id = ? AND NOT EXISTS (SELECT 1 FROM ${at}.members m WHERE m.account = ?)`,
+    `UPDATE ${at}.accounts SET password_hash = ?, otp_secret = NULL, otp_pending = NULL, otp_spare = NULL, bench_code = NULL
+     WHERE id = ? AND NOT EXISTS (SELECT 1 FROM ${at}.members m WHERE m.account = ?)`,
     [hashed, id, id],
   );
+  if (anew.affectedRows) await dropPasskeys(s, id);
   return anew.affectedRows > 0;
 }
 
@@ -97,6 +100,7 @@ export async function useCode(shop: Shop, name: string, code: string, password: 
     await setPassword(tx, found.id, password, null);
     // whoever gave the code answers for who it is: a telephone that is gone does not keep them out
     await dropSecondFactor(tx, found.id, found.id);
+    await dropPasskeys(tx, found.id);
     await logRights(tx, found.id, found.id, 'new password set with a code');
     return toPerson(found);
   });

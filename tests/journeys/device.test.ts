@@ -200,7 +200,7 @@ describe('people and their rights', () => {
     await fill(tor, '#new-password', 'a new lantern');
     await press(tor, 'Set it and sign in');
     await tor.waitForSelector('nav[aria-label=Places]');
-    await go(tor, '/shop/people');
+    await go(tor, '/shop/account');
     await fill(tor, '#old-password', 'a new lantern');
     await fill(tor, '#my-password', 'lantern!');
     await press(tor, 'Change it');
@@ -225,7 +225,7 @@ describe('people and their rights', () => {
     expect(lines).toHaveLength(6);
     expect(lines.join('\n')).toMatch(/Backup None was ever written\. None is needed of a demo\./);
     expect(lines.join('\n')).toMatch(/The record \d+ orders, [\d,]+ events and \d+ pictures?, on one database\./);
-    await go(page, '/shop/people');
+    await go(page, '/shop/account');
     await sees(page, 'Where you are signed in');
     const others = () =>
       page.$$eval('[aria-label="Where you are signed in"] button', (l) => l.filter((e) => e.innerText.trim() === 'Sign out there').length);

@@ -52,6 +52,7 @@ describe.each([
       '/shop/house',
       '/orders/when',
       '/wall',
+      '/shop/account',
       '/shop/people',
       '/shop/week',
       '/shop/month',

@@ -57,7 +57,7 @@ it('who works in one shop only is told so at the door of another, and an address
 
 it('a second factor is turned on with what an authenticator shows, and asked for at the next sign-in', async () => {
   const page = await room.person('tor');
-  await page.goto(`${room.shop.base}/shop/people`);
+  await page.goto(`${room.shop.base}/shop/account`);
   await page.waitForSelector('#second-password');
   await fill(page, '#second-password', 'not it');
   await press(page, 'Begin', '[aria-label="Second factor"]');
@@ -91,7 +91,7 @@ it('a second factor is turned on with what an authenticator shows, and asked for
 
 it('two people at one tablet: each is back by a short code, and what waits of the one is never sent as the other’s', async () => {
   const page = await room.person('maud', TABLET);
-  await page.goto(`${room.shop.base}/shop/people`);
+  await page.goto(`${room.shop.base}/shop/account`);
   await page.waitForSelector('#short-code');
   await fill(page, '#short-password', 'lantern');
   await fill(page, '#short-code', '2468');
@@ -99,21 +99,14 @@ it('two people at one tablet: each is back by a short code, and what waits of th
   await sees(page, 'It is set');
   await press(page, 'Maud', 'nav');
   await press(page, 'Share this device', '[role=dialog]');
-  await sees(page, 'no longer shared');
-  await press(page, 'Sign out', '[role=dialog]');
+  // ines signs in over her, and she stays
+  await press(page, 'Let somebody else sign in', '[role=dialog]');
   await page.waitForSelector('#name');
-  for (const who of ['maud', 'ines']) {
-    await page.waitForSelector('#name');
-    await fill(page, '#name', who);
-    await fill(page, '#password', 'lantern');
-    await press(page, 'Sign in', 'main');
-    await page.waitForSelector('nav[aria-label=Places]');
-    if (who === 'ines') break;
-    // the next signs in over them
-    await page.evaluate(() => localStorage.setItem('kadro.walk.ines', 'true'));
-    await page.deleteCookie({ name: 'kadro', url: room.shop.base });
-    await page.reload();
-  }
+  await page.evaluate(() => localStorage.setItem('kadro.walk.ines', 'true'));
+  await fill(page, '#name', 'ines');
+  await fill(page, '#password', 'lantern');
+  await press(page, 'Sign in', 'main');
+  await page.waitForFunction(() => document.querySelector('[data-part=me]')?.textContent?.includes('Ines'));
   await press(page, 'Ines', 'nav');
   await press(page, 'Maud', '[aria-label="At this bench"]');
   await fill(page, '#bench-code', '1111');
@@ -123,4 +116,69 @@ it('two people at one tablet: each is back by a short code, and what waits of th
   expect(await axe(page)).toEqual([]);
   await page.keyboard.press('Enter');
   await page.waitForFunction(() => document.querySelector('[data-part=me]')?.textContent?.includes('Maud'));
+});
+
+it('a passkey is made with the finger of a device, and opens the account without a password; taken away, it opens nothing', async () => {
+  // passkeys are bound to a name: an address of digits has none
+  const base = room.shop.base.replace('127.0.0.1', 'localhost');
+  const page = await room.person('maud', TABLET);
+  const device = await page.createCDPSession();
+  await device.send('WebAuthn.enable');
+  const { authenticatorId } = await device.send('WebAuthn.addVirtualAuthenticator', {
+    options: {
+      protocol: 'ctap2',
+      transport: 'internal',
+      hasResidentKey: true,
+      hasUserVerification: true,
+      isUserVerified: true,
+      automaticPresenceSimulation: true,
+    },
+  });
+  const signInHere = async () => {
+    await page.goto(`${base}/shop/account`);
+    await page.waitForSelector('#name');
+    await fill(page, '#name', 'wyn');
+    await fill(page, '#password', 'lantern');
+    await press(page, 'Sign in', 'main');
+    await page.waitForSelector('#passkey-name');
+  };
+  await page.goto(base);
+  await page.evaluate(() => localStorage.setItem('kadro.walk.wyn', 'true'));
+  await signInHere();
+  await fill(page, '#passkey-password', 'wrong');
+  await fill(page, '#passkey-name', 'bench tablet');
+  await press(page, 'Make a passkey', '[aria-label=Passkeys]');
+  await sees(page, 'is wrong');
+  await fill(page, '#passkey-password', 'lantern');
+  await press(page, 'Make a passkey', '[aria-label=Passkeys]');
+  await sees(page, /bench tablet at localhost, made .* not used yet/);
+  expect(await axe(page)).toEqual([]);
+  // a device makes one for an account, not two
+  await fill(page, '#passkey-password', 'lantern');
+  await fill(page, '#passkey-name', 'again');
+  await press(page, 'Make a passkey', '[aria-label=Passkeys]');
+  await sees(page, 'has a passkey of yours already');
+  const out = async () => {
+    await page.deleteCookie({ name: 'kadro', url: base });
+    await page.goto(`${base}/shop/account`);
+    await page.waitForSelector('#name');
+  };
+  await out();
+  await press(page, 'Sign in with a passkey', 'main');
+  await page.waitForSelector('#passkey-name');
+  await sees(page, /bench tablet at localhost, made .* last used/);
+  // one who only holds the device, and is not whose finger it knows
+  await out();
+  await device.send('WebAuthn.setUserVerified', { authenticatorId, isUserVerified: false });
+  await press(page, 'Sign in with a passkey', 'main');
+  await new Promise((r) => setTimeout(r, 1000));
+  expect(await page.$('#name')).not.toBeNull();
+  await device.send('WebAuthn.setUserVerified', { authenticatorId, isUserVerified: true });
+  await page.reload();
+  await signInHere();
+  await press(page, 'Take it away', '[aria-label=Passkeys]');
+  await page.waitForFunction(() => !document.querySelector('[aria-label=Passkeys]')?.textContent?.includes('bench tablet'));
+  await out();
+  await press(page, 'Sign in with a passkey', 'main');
+  await sees(page, 'That passkey opens nothing in this shop');
 });

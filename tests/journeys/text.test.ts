@@ -29,6 +29,7 @@ const PLACES = [
   '/orders/new',
   '/sheets',
   '/shop/house',
+  '/shop/account',
   '/shop/people',
   '/shop/rules',
   '/shop/prices',

@@ -31,7 +31,7 @@ export function AtBench({ me, onCame }: { me: string | null; onCame?: () => void
             .filter((p) => !p.code)
             .map((p) => p.name)
             .join(', ')}
-          : by password, until they set a short code under Shop, People.
+          : by password, until they set a short code under Shop, My account.
         </chakra.p>
       )}
       {chosen && <Code key={chosen.id} id={chosen.id} name={chosen.name} onCame={onCame} />}
@@ -81,25 +81,42 @@ function Code({ id, name, onCame }: { id: string; name: string; onCame?: () => v
   );
 }
 
-/** Makes this device a bench that people share, or one of one's own again. */
-export function ShareBench() {
+/** Makes this device a bench that people share, or one of one's own again; `onLeave` lets the next one in, who leaves stays signed in. */
+export function ShareBench({ onLeave }: { onLeave: () => Promise<void> }) {
   const client = useQueryClient();
   const shared = useQuery({ ...queries.bench, retry: false }).data?.shared;
   const set = useMutation<unknown, ApiError, boolean>({
     mutationFn: (on) => call('/api/bench', { method: on ? 'PUT' : 'DELETE', json: on ? {} : undefined }),
     onSuccess: () => client.invalidateQueries({ queryKey: queries.bench.queryKey }),
   });
+  const leave = useMutation<void, ApiError>({ mutationFn: onLeave });
   if (shared === undefined) return null;
+  const trouble = set.error ?? leave.error;
   return (
     <chakra.div my="12px">
-      <ServerAct type="button" look="quiet" minHeight="44px" disabled={set.isPending} onClick={() => set.mutate(!shared)}>
-        {shared ? 'This device is no longer shared' : 'Share this device at the bench'}
+      {shared && (
+        <>
+          <ServerAct type="button" minHeight="48px" disabled={leave.isPending} onClick={() => leave.mutate()}>
+            Let somebody else sign in
+          </ServerAct>
+          <chakra.p color="quiet" fontSize="14px" mb="8px">
+            You stay signed in here, and come back by your short code.
+          </chakra.p>
+        </>
+      )}
+      <ServerAct type="button" look="quiet" minHeight="44px" ml="-9px" disabled={set.isPending} onClick={() => set.mutate(!shared)}>
+        {shared ? 'Stop sharing this device' : 'Share this device at the bench'}
       </ServerAct>
       <chakra.p color="quiet" fontSize="14px">
         {shared
           ? 'The others are signed out of it then.'
           : 'Who signs in here stays signed in while others work, and comes back by a short code.'}
       </chakra.p>
+      {trouble && (
+        <chakra.p role="alert" color="fails">
+          {trouble.message}
+        </chakra.p>
+      )}
     </chakra.div>
   );
 }

@@ -17,7 +17,7 @@ import {
 } from 'lucide-react';
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
-import { ApiError, queries, signOut as endSession } from './api';
+import { ApiError, leaveBench, queries, signOut as endSession } from './api';
 import { PersonContext, useAbout, useNotices, useOutbox, usePending, useReachable, useRoom, useStuck } from './context';
 import { useGoKeys, useKeys } from './keys';
 import { Help } from '../help/Help';
@@ -131,8 +131,8 @@ function Inside() {
     putScheme(next, true);
     setScheme(next);
   };
-  const signOut = async () => {
-    await endSession();
+  const leave = async (by: () => Promise<void>) => {
+    await by();
     client.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
     client.setQueryData(['session'], null);
   };
@@ -200,11 +200,14 @@ function Inside() {
         action="Sign out"
         ready
         onClose={() => setLeaving(false)}
-        onDone={() => (setLeaving(false), void signOut())}
+        onDone={() => (setLeaving(false), void leave(endSession))}
       >
         <AtBench me={who} onCame={() => setLeaving(false)} />
         <OtherShops />
-        <ShareBench />
+        <ShareBench onLeave={() => leave(leaveBench)} />
+        <Act type="button" look="quiet" minHeight="44px" ml="-9px" onClick={() => (setLeaving(false), void navigate('/shop/account'))}>
+          How I sign in
+        </Act>
         <p>What you recorded and is not sent yet stays on this device for you. What is kept to work without a network is dropped.</p>
       </FormDialog>
       <Help open={helping} onClose={() => setHelping(false)} onWalk={() => (setHelping(false), setWalk(0), void navigate('/floor'))} />

@@ -1,5 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
+import { useMutation } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { useForm } from 'react-hook-form';
 import { CodeSignIn, SignIn as SignInShape } from '#model/person';
@@ -8,6 +9,7 @@ import { AtBench } from './AtBench';
 import { useCame } from './came';
 import { useAbout, useOutbox, usePending } from './context';
 import { OtherShops } from './OtherShops';
+import { passkeysWork, signInByPasskey, wasPutAway } from './passkey';
 import { Act, Entry, Labelled } from './ui';
 
 /** Signs in by password, or by a code from the owner that sets a new one. */
@@ -27,6 +29,7 @@ export function SignIn() {
           </div>
         </chakra.div>
         {byCode ? <ByCode /> : <ByPassword />}
+        {!byCode && passkeysWork() && <ByPasskey />}
         <Act look="quiet" mt="8px" width="100%" onClick={() => setByCode(!byCode)}>
           {byCode ? 'Sign in with a password' : 'I have a code from the owner'}
         </Act>
@@ -104,6 +107,23 @@ function ByPassword() {
         )}
       </Fields>
     </form>
+  );
+}
+
+function ByPasskey() {
+  const came = useCame();
+  const go = useMutation({ mutationFn: signInByPasskey, onSuccess: came });
+  return (
+    <>
+      <Act mt="12px" width="100%" disabled={go.isPending} onClick={() => go.mutate()}>
+        Sign in with a passkey
+      </Act>
+      {go.error && !wasPutAway(go.error) && (
+        <chakra.p role="alert" color="fails" mt="6px">
+          {go.error.message}
+        </chakra.p>
+      )}
+    </>
   );
 }
 

@@ -18,7 +18,7 @@ import type { OpenSession, SystemState } from '#model/system';
 import type { OrderEvent } from '#core/events/record';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
-import type { AsksSecond, Person, PersonInShop, ShopOfMine } from '#model/person';
+import type { AsksSecond, Passkey, Person, PersonInShop, ShopOfMine } from '#model/person';
 import type { RulePack } from '#model/rule-pack';
 import { DEFAULT_SETTINGS, type Settings } from '#model/settings';
 import type { SheetRef, Sheets } from '#model/sheet';
@@ -202,9 +202,18 @@ async function readSession(): Promise<Person | null> {
 /** Ends the session on this device at once, and at the server as soon as it hears. */
 export async function signOut(): Promise<void> {
   writeKept(SIGNED_OUT, true);
+  await dropKept();
+  await readSession().catch(() => null);
+}
+/** Nothing that was kept for somebody is there for the next. */
+async function dropKept(): Promise<void> {
   await deviceStore.dropAnswers().catch(() => undefined);
   await globalThis.caches?.delete(PICTURES).catch(() => undefined);
-  await readSession().catch(() => null);
+}
+/** At a bench that people share: another signs in here, and who leaves is not signed out. */
+export async function leaveBench(): Promise<void> {
+  await call('/api/bench/leave', { json: {} });
+  await dropKept();
 }
 /** Somebody signs in: what was left to say of the last session is over. */
 export async function signIn(path: string, json: object): Promise<Person | AsksSecond> {
@@ -232,6 +241,7 @@ export const queries = {
     queryKey: ['session-bench'],
     queryFn: () => call<{ shared: boolean; people: { id: string; name: string; code: boolean }[] }>('/api/bench'),
   },
+  passkeys: { queryKey: ['passkeys'], queryFn: () => call<Passkey[]>('/api/session/passkeys') },
   benchCode: { queryKey: ['bench-code'], queryFn: () => call<{ on: boolean }>('/api/session/bench-code') },
   /** where who is signed in works */
   shops: { queryKey: ['session-shops'], queryFn: () => call<ShopOfMine[]>('/api/session/shops', { first: true }), staleTime: 60_000 },

@@ -9,9 +9,6 @@ import { usePerson } from '../app/context';
 import { Act, Choice, Entry, Labelled } from '../app/ui';
 import { H3 } from '../order/Station';
 import { Table } from '../sheets/Table';
-import { SecondFactor } from './SecondFactor';
-import { Sessions } from './Sessions';
-import { ShortCode } from './ShortCode';
 
 const ROLE: Record<Role, string> = { installer: 'installer', desk: 'front desk', lead: 'lead', owner: 'owner' };
 const roles = Object.entries(ROLE).map(([r, w]) => (
@@ -38,10 +35,6 @@ export function People({ mayChange }: { mayChange: boolean }) {
           <Table heads={['Name', 'Signs in as', 'Role']} rows={here.map((p) => [p.name, p.id, ROLE[p.role]])} />
         </chakra.div>
       )}
-      <OwnPassword />
-      <ShortCode />
-      <SecondFactor />
-      <Sessions />
       {mayChange && <AddPerson />}
       {gone.length > 0 && (
         <>
@@ -147,45 +140,6 @@ function PersonRow({ p }: { p: PersonInShop }) {
         </chakra.p>
       )}
     </chakra.div>
-  );
-}
-
-function OwnPassword() {
-  const [says, setSays] = useState<string | null>(null);
-  const { register, handleSubmit, reset, setError, formState } = useForm({ defaultValues: { old: '', password: '' } });
-  const e = formState.errors;
-  const submit = handleSubmit(async (v) => {
-    setSays(null);
-    try {
-      await call('/api/session/password', { method: 'PUT', json: v });
-      reset();
-      setSays('Your password is changed; other devices are signed out.');
-    } catch (err) {
-      const t = err as ApiError;
-      if (t.body.fields?.length) t.body.fields.forEach((f) => setError(f.path as 'old', { message: f.message }));
-      else setSays(t.message);
-    }
-  });
-  return (
-    <chakra.form onSubmit={submit} noValidate maxW="640px">
-      <H3>My password</H3>
-      <chakra.div display="grid" gridTemplateColumns="1fr 1fr auto" gap="12px" alignItems="end">
-        <Labelled label="Old" id="old-password" error={e.old?.message}>
-          <Entry id="old-password" type="password" autoComplete="current-password" {...register('old')} />
-        </Labelled>
-        <Labelled label="New, 8 characters or more" id="my-password" error={e.password?.message}>
-          <Entry id="my-password" type="password" autoComplete="new-password" {...register('password')} />
-        </Labelled>
-        <Act type="submit" disabled={formState.isSubmitting}>
-          Change it
-        </Act>
-      </chakra.div>
-      {says && (
-        <chakra.p role="status" mt="6px">
-          {says}
-        </chakra.p>
-      )}
-    </chakra.form>
   );
 }
 

@@ -6,6 +6,7 @@ import { INSULATIONS } from '#core/wire-rules/tables';
 import { queries } from '../app/api';
 import { usePerson } from '../app/context';
 import { H3 } from '../order/Station';
+import { Account } from './Account';
 import { Charges } from './Charges';
 import { Group } from './Group';
 import { Messages } from './Messages';
@@ -20,6 +21,7 @@ import { WeekSettings } from './WeekSettings';
 
 const SUBJECTS = [
   ['house', 'The shop', 'Its name, its units and its clocks.'],
+  ['account', 'My account', 'How you sign in, and where you are signed in.'],
   ['people', 'People', 'Who works here and may do what.'],
   ['week', 'Week', 'When the shop is open, where units stand, and who works on what. The Floor and every promised day follow from it.'],
   ['month', 'Month', 'What a period came to, from the record. Each figure opens the orders it is made of.'],
@@ -30,6 +32,8 @@ const SUBJECTS = [
   ['stock', 'Stock', 'Spools and offcuts, from which the cut list of each unit is laid out with the least waste.'],
   ['system', 'System', 'How the machines that hold the shop’s record do.'],
 ] as const;
+
+const OF_NO_SETTINGS = new Set<string>(['account', 'people', 'month', 'group', 'system']);
 
 const SubjectLink = chakra(NavLink, {
   base: {
@@ -72,14 +76,10 @@ export function Shop() {
         <chakra.h2 fontSize="22px">{name}</chakra.h2>
         <chakra.p color="quiet" mb="12px">
           {says}
-          {locked &&
-            subject !== 'people' &&
-            subject !== 'month' &&
-            subject !== 'group' &&
-            subject !== 'system' &&
-            ` ${whoMay('settings.change')}`}
+          {locked && !OF_NO_SETTINGS.has(subject) && ` ${whoMay('settings.change')}`}
         </chakra.p>
         <chakra.div maxW="900px">
+          {subject === 'account' && <Account />}
           {subject === 'people' && <People mayChange={may(person.role, 'people.change')} />}
           {subject === 'week' && (
             <>
