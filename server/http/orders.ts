@@ -6,7 +6,7 @@ import { OrderOpening } from '#model/opening';
 import type { Order } from '#model/order';
 import { csv } from '../documents/csv';
 import { canonical, sha256 } from '../store/chain';
-import { findingsFor, measuredFor } from '../store/earlier';
+import { findingsFor, measuredFor } from '../store/told';
 import { readStored } from '../store/events';
 import { listMessages } from '../store/messages';
 import { carryOut, listFloor, openOrder, readLog, type Once } from '../store/orders';
@@ -42,18 +42,19 @@ const AUTHOR = {
 async function dossier(s: Services, order: Order): Promise<string> {
   const model = order.unit.model.id;
   const { shop, workers } = s;
-  const { bag, packs } = await sheetsOf(shop, workers, order);
   const kits = ['', ...order.kits.map((k) => k.kit.id)];
-  const [settings, findings, measured, list] = [
-    await readSettings(shop),
-    await findingsFor(shop, model, order.id),
-    await measuredFor(shop, model, order.id),
-    await pacesFor(
+  // asked for at once, not one after another
+  const [{ bag, packs }, settings, findings, measured, list] = await Promise.all([
+    sheetsOf(shop, workers, order),
+    readSettings(shop),
+    findingsFor(shop, model, order.id),
+    measuredFor(shop, model, order.id),
+    pacesFor(
       shop,
       workers,
       kits.map((kit) => ({ kit, model, by: order.assignee })),
     ),
-  ];
+  ]);
   const paces = Object.fromEntries(kits.map((k, i) => [k, list[i]!]));
   const json = (kind: 'kit' | 'rules', list: readonly { id: string; revision: number }[]) =>
     `[${list.map((ref) => bag[sheetKey(shop, kind, ref)]).join(',')}]`;

@@ -23,6 +23,7 @@ import { hasPhoto } from './photos';
 import { addWords, dropWord, LISTED, toListed, type ListedRow } from './search';
 import { moveStock, readSettings } from './settings';
 import { newestRef, refsOf, sheetsOf } from './sheets';
+import { keepTold } from './told';
 import { keepWorked, pacesFor } from './worked';
 
 interface OrderRow {
@@ -119,13 +120,14 @@ async function write(
   if (order.version === 1)
     await run(
       tx,
-      'INSERT INTO orders (id, number, version, status, model, opened_at, promised_at, updated_at, state, state_version, summary, demands) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+      'INSERT INTO orders (id, number, version, status, model, build, opened_at, promised_at, updated_at, state, state_version, summary, demands) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
       [
         id,
         order.number,
         order.version,
         order.status,
         order.model,
+        order.build,
         new Date(when.doneAt),
         new Date(order.promisedAt),
         recordedAt,
@@ -138,10 +140,11 @@ async function write(
   else {
     const r = await run(
       tx,
-      'UPDATE orders SET version = ?, status = ?, promised_at = ?, updated_at = ?, state = ?, state_version = ?, summary = ?, demands = ? WHERE id = ? AND version = ?',
+      'UPDATE orders SET version = ?, status = ?, build = ?, promised_at = ?, updated_at = ?, state = ?, state_version = ?, summary = ?, demands = ? WHERE id = ? AND version = ?',
       [
         order.version,
         order.status,
+        order.build,
         new Date(order.promisedAt),
         recordedAt,
         p.state,
@@ -155,6 +158,7 @@ async function write(
     if (r.affectedRows !== 1) throw new Moved();
   }
   await writeEvent(tx, id, { seq: order.version, version: p.bodyVersion, ...when, body: p.body, says: p.says }, before);
+  await keepTold(tx, { id, ...order }, { seq: order.version, ...when, body: p.body });
   await addWords(tx, order.number, p.addWords);
   for (const w of p.dropWords) await dropWord(tx, order.number, w);
   if (p.moves.length) await moveStock(tx, p.moves, when.by, `order ${order.number}`);
@@ -318,41 +322,62 @@ export async function carryOutWithin(
   return JSON.parse(p.state) as Order;
 }
 
-/** Orders whose words are written in one transaction. */
-const INDEXED_AT_ONCE = 20;
+/** Orders that are gone over in one transaction. */
+const AT_ONCE = 20;
 
-/** Writes the words of every order recorded before there were any, and goes on where it was interrupted. */
+interface Recorded {
+  id: string;
+  number: number;
+  model: string;
+  state: string;
+  summary: string;
+}
+/**
+ * What is kept beside the record and worked out from it alone, by name: a record from before there was such a thing is gone
+ * over once.
+ */
+const BESIDE: Record<string, (tx: Tx, o: Recorded, events: readonly OrderEvent[]) => Promise<void>> = {
+  words: (tx, o, events) => {
+    const { condition } = JSON.parse(o.state) as Order;
+    const summary = JSON.parse(o.summary) as OrderSummary;
+    return addWords(
+      tx,
+      o.number,
+      events.flatMap((e) => [...nameWords(e.body, o.number, o.model, condition, summary), ...eventWords(e.body, e.by)]),
+    );
+  },
+  told: async (tx, o, events) => {
+    for (const e of events) await keepTold(tx, o, e);
+  },
+};
+
+/** Goes over every order recorded before what is kept beside the record was, and goes on where it was interrupted. */
 export async function indexAgain(shop: Shop, onOrder: (number: number) => void = () => undefined): Promise<void> {
-  const state = () => row<{ upto: number; done: number }>(shop, "SELECT upto, done FROM progress WHERE name = 'words'");
-  if ((await state())?.done) return;
-  await withLease(shop, 'index', async (held) => {
-    await run(shop, "INSERT IGNORE INTO progress (name, upto, done) VALUES ('words', 0, 0)");
-    for (;;) {
-      const { upto, done } = (await state())!;
-      if (done) return;
-      const list = await rows<{ id: string; number: number; model: string; state: string; summary: string }>(
-        shop,
-        `SELECT id, number, model, state, summary FROM orders WHERE number > ? ORDER BY number LIMIT ${INDEXED_AT_ONCE}`,
-        [upto],
-      );
-      held();
-      await transact(shop, async (tx) => {
-        for (const o of list) {
-          onOrder(o.number);
-          const { condition } = JSON.parse(o.state) as Order;
-          const summary = JSON.parse(o.summary) as OrderSummary;
-          const events = await readEvents(tx, o.id);
-          await addWords(
-            tx,
-            o.number,
-            events.flatMap((e) => [...nameWords(e.body, o.number, o.model, condition, summary), ...eventWords(e.body, e.by)]),
-          );
-        }
-        // what is recorded from now on writes its own words
-        await run(tx, "UPDATE progress SET upto = ?, done = ? WHERE name = 'words'", [list.at(-1)?.number ?? upto, list.length ? 0 : 1]);
-      });
-    }
-  });
+  for (const [name, keep] of Object.entries(BESIDE)) {
+    const state = () => row<{ upto: number; done: number }>(shop, 'SELECT upto, done FROM progress WHERE name = ?', [name]);
+    if ((await state())?.done) continue;
+    await withLease(shop, 'index', async (held) => {
+      await run(shop, 'INSERT IGNORE INTO progress (name, upto, done) VALUES (?, 0, 0)', [name]);
+      for (;;) {
+        const { upto, done } = (await state())!;
+        if (done) return;
+        const list = await rows<Recorded>(
+          shop,
+          `SELECT id, number, model, state, summary FROM orders WHERE number > ? ORDER BY number LIMIT ${AT_ONCE}`,
+          [upto],
+        );
+        held();
+        await transact(shop, async (tx) => {
+          for (const o of list) {
+            onOrder(o.number);
+            await keep(tx, o, await readEvents(tx, o.id));
+          }
+          // what is recorded from now on keeps its own
+          await run(tx, 'UPDATE progress SET upto = ?, done = ? WHERE name = ?', [list.at(-1)?.number ?? upto, list.length ? 0 : 1, name]);
+        });
+      }
+    });
+  }
 }
 
 /** The sealed hand-over sheet as it was sealed, as JSON; null while the order is open. */

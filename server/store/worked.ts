@@ -7,6 +7,9 @@ import { row, rows, run, shopOf, type Store, type Tx } from './db';
 /** Times are learned from this many of the latest. */
 const LATEST = 3000;
 
+/** Counts what was finished, so that nobody has to count the jobs to see that there are new ones. */
+const FINISHED = 'finished';
+
 /** Keeps what an order took, numbering each person’s jobs of a kit as they come. */
 export async function keepWorked(conn: Tx, list: readonly Omit<Worked, 'nth'>[]): Promise<void> {
   for (const w of list) {
@@ -17,6 +20,7 @@ export async function keepWorked(conn: Tx, list: readonly Omit<Worked, 'nth'>[])
       [w.order, w.kit, w.model, w.by, w.planned, w.spent, before!.n + 1, w.skipped, w.findings, w.mended, new Date(w.at)],
     );
   }
+  await run(conn, `INSERT INTO counters (name, value) VALUES ('${FINISHED}', 1) ON DUPLICATE KEY UPDATE value = value + 1`);
 }
 
 type WorkedRow = Omit<Worked, 'order' | 'by' | 'at'> & { number: number; by_person: string; at: Date };
@@ -26,8 +30,8 @@ const COLUMNS = 'number, kit, model, by_person, planned, spent, nth, skipped, fi
 /** What the shop's times are learned from, as JSON under a key that changes when another job is finished. */
 export async function learning(s: Store): Promise<{ key: string; jobs: string }> {
   const shop = shopOf(s);
-  const r = await row<{ n: number; newest: number | null }>(s, 'SELECT COUNT(*) n, MAX(number) newest FROM worked');
-  const key = `${shop.id} ${r!.n} ${r!.newest}`;
+  const r = await row<{ value: number }>(s, `SELECT value FROM counters WHERE name = '${FINISHED}'`);
+  const key = `${shop.id} ${r?.value ?? 0}`;
   const known = shop.memo.made.get('worked');
   if (known?.key === key) return { key, jobs: known.value as string };
   const list = await rows<WorkedRow>(s, `SELECT ${COLUMNS} FROM worked ORDER BY number DESC LIMIT ${LATEST}`);

@@ -28,7 +28,7 @@ export interface Prepared {
   /** of the body's schema */
   bodyVersion: number;
   says: string;
-  order: Pick<Order, 'number' | 'version' | 'status' | 'promisedAt'> & { model: string };
+  order: Pick<Order, 'number' | 'version' | 'status' | 'promisedAt'> & { model: string; build: string };
   /** the state after it, and what lists show of it, as JSON */
   state: string;
   summary: string;
@@ -89,6 +89,7 @@ function prepared(
       status: after.status,
       promisedAt: after.promisedAt,
       model: after.unit.model.id,
+      build: after.unit.build,
     },
     state: canonical(after),
     summary: JSON.stringify(summary),
