@@ -7,7 +7,7 @@ import { CLUSTER_NEEDS, ensureDebian, ensureModules, root } from './lib/ensure.m
 import { faultRun } from './lib/kills.mjs';
 import { makeShopToCopy } from './lib/shop.mjs';
 
-ensureDebian(CLUSTER_NEEDS);
+ensureDebian([...CLUSTER_NEEDS, 'faketime']);
 ensureModules();
 await build();
 /** How often each fault, and which of them: all where none is named. */
@@ -16,7 +16,7 @@ const only = process.argv.slice(3);
 const seed = Date.now() % 1e9;
 const copy = await makeShopToCopy();
 Object.assign(process.env, copy.env);
-const place = await clusterPlace();
+const place = await clusterPlace({ disks: true });
 let bad = 0;
 try {
   const names = Object.keys(place.faults).filter((n) => !only.length || only.some((o) => n.includes(o)));

@@ -1,8 +1,8 @@
 // One node of a cluster: what it is started with, and what its own files say of it.
 import { spawnSync } from 'node:child_process';
-import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { asRoot, bin } from './mariadb.mjs';
+import { asRoot, bin, memoryMB } from './mariadb.mjs';
 
 /** Where Debian's galera-4 has it. */
 const PROVIDER = '/usr/lib/galera/libgalera_smm.so';
@@ -33,6 +33,7 @@ export function graOf(data) {
  */
 export function configure(node, { addresses, password, fast }) {
   const file = join(node.home, 'node.cnf');
+  mkdirSync(join(node.home, 'none'), { recursive: true });
   const lines = {
     datadir: node.data,
     tmpdir: join(node.home, 'tmp'),
@@ -43,7 +44,11 @@ export function configure(node, { addresses, password, fast }) {
     'skip-name-resolve': '1',
     'character-set-server': 'utf8mb4',
     'collation-server': 'utf8mb4_unicode_ci',
-    'innodb-buffer-pool-size': '64M',
+    // all of them are on this machine
+    'innodb-buffer-pool-size': `${memoryMB(fast ? 0 : 1 / 8 / addresses.length)}M`,
+    // who asks how much room there is may read no file for that
+    'plugin-load-add': 'disks',
+    'secure-file-priv': join(node.home, 'none'),
     'innodb-lock-wait-timeout': '10',
     'max-prepared-stmt-count': '200000',
     'default-storage-engine': 'InnoDB',

@@ -25,8 +25,11 @@ const MOST_FALLS = 8;
 /** From where the nodes of a cluster on this machine are asked. */
 const NODES = '127.%';
 
-/** Lets a node copy all of the record from another one. */
-async function addCopier(c, password) {
+/** Lets a node copy all of the record from another one, and the proxy ask how a node does: whether it is of the cluster, and has room. */
+async function addOthers(c, password) {
+  await c.query(`CREATE USER IF NOT EXISTS 'probe'@'${NODES}' IDENTIFIED BY '${password}'`);
+  await c.query(`ALTER USER 'probe'@'${NODES}' IDENTIFIED BY '${password}'`);
+  await c.query(`GRANT FILE ON *.* TO 'probe'@'${NODES}'`);
   await c.query(`CREATE USER IF NOT EXISTS 'sst'@'localhost' IDENTIFIED BY '${password}'`);
   await c.query(`ALTER USER 'sst'@'localhost' IDENTIFIED BY '${password}'`);
   await c.query("GRANT RELOAD, PROCESS, LOCK TABLES, BINLOG MONITOR, REPLICATION CLIENT ON *.* TO 'sst'@'localhost'");
@@ -70,6 +73,8 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       silent: 0,
       /** somebody wants it down: it is not started again by itself */
       held: false,
+      /** what its process is told besides, such as another clock */
+      env: {},
     };
   });
   const secret = () => JSON.parse(readFileSync(secretFile, 'utf8')).password;
@@ -86,7 +91,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     if (alone) args.push('--wsrep-new-cluster');
     mkdirSync(node.data, { recursive: true });
     const log = openSync(join(node.home, 'mariadb.log'), 'a');
-    const child = spawn(bin('mariadbd'), args, { stdio: ['ignore', log, log], detached: true });
+    const child = spawn(bin('mariadbd'), args, { stdio: ['ignore', log, log], detached: true, env: { ...process.env, ...node.env } });
     try {
       writeFileSync(
         join(node.home, RUN_FILE),
@@ -199,7 +204,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       install(first.home, first.data, join(first.home, 'tmp'));
       launch(first, true);
       await until('The first node did not start', () =>
-        begin(first.socket, NODES, secretFile, addCopier).then(
+        begin(first.socket, NODES, secretFile, addOthers).then(
           () => true,
           () => false,
         ),
@@ -226,7 +231,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     // one that was alone before lets in neither a copier nor who asks at another address
     await until('The first node did not start', () =>
       asRootOf(last, async (c) => {
-        await addCopier(c, secret());
+        await addOthers(c, secret());
         await c.query(`CREATE USER IF NOT EXISTS 'kadro'@'${NODES}' IDENTIFIED BY '${secret()}'`);
         await grant(c, NODES);
         return true;
@@ -294,10 +299,12 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
         node.held = true;
         await end(node);
       },
-      begin: () => {
+      begin: (env = {}) => {
         node.held = false;
+        node.env = env;
         return again(node);
       },
+      home: node.home,
       /** takes its disk away: it begins again with nothing */
       lose: async () => {
         node.held = true;

@@ -22,6 +22,7 @@ const NEEDS = {
   galera: 'galera-4',
   haproxy: 'haproxy',
   socat: 'socat',
+  faketime: 'faketime',
   chromium: 'chromium',
   ngspice: 'ngspice',
   scipy: 'python3-scipy',

@@ -3,7 +3,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { chmodSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
-import { tmpdir } from 'node:os';
+import { tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 
 export const freePort = () =>
@@ -155,6 +155,9 @@ function logArgs(folder) {
   ];
 }
 
+/** What a database keeps of its tables in memory, MB: a part of the machine’s, within reason. */
+export const memoryMB = (part) => Math.round(Math.min(4096, Math.max(128, (totalmem() / 1024 / 1024) * part)));
+
 /**
  * Starts the database over a data folder (made when missing) and answers its URL.
  * `fast` trades durability for speed, for tests that throw the data away; `restartMs` is how long a fallen one stays down.
@@ -183,7 +186,7 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
     '--skip-name-resolve',
     '--character-set-server=utf8mb4',
     '--collation-server=utf8mb4_unicode_ci',
-    '--innodb-buffer-pool-size=128M',
+    `--innodb-buffer-pool-size=${memoryMB(fast ? 0 : 1 / 8)}M`,
     '--innodb-lock-wait-timeout=10',
     '--max-prepared-stmt-count=200000',
     ...(fast ? ['--innodb-flush-log-at-trx-commit=0'] : logArgs(folder)),

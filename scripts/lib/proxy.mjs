@@ -4,6 +4,11 @@ import { mkdirSync, openSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { bin, CannotStart, wait } from './mariadb.mjs';
 
+/** A node with less is not written at any more while another one has more, kB. */
+const LEAST_ROOM_KB = 64 * 1024;
+/** 1 from a node that is well. Where the database cannot tell how much room there is, it has room. */
+const WELL = `SELECT COUNT(*) FROM information_schema.GLOBAL_STATUS WHERE VARIABLE_NAME = 'wsrep_ready' AND VARIABLE_VALUE = 'ON' AND COALESCE((SELECT Available FROM information_schema.DISKS WHERE LEFT(@@datadir, LENGTH(Path)) = Path ORDER BY LENGTH(Path) DESC LIMIT 1), ${LEAST_ROOM_KB}) >= ${LEAST_ROOM_KB}`;
+
 /**
  * Starts the proxy over a folder that holds its configuration.
  * @param database `{port, nodes: [{n, address, port}], password}`: who opens the port writes at one node, another one once that is gone
@@ -12,14 +17,10 @@ import { bin, CannotStart, wait } from './mariadb.mjs';
 export async function startProxy(folder, { database, web, onFall = () => {} }) {
   mkdirSync(folder, { recursive: true });
   const secret = join(folder, 'check.cnf');
-  writeFileSync(secret, `[client]\nuser=kadro\npassword=${database.password}\nconnect-timeout=1\n`, { mode: 0o600 });
+  writeFileSync(secret, `[client]\nuser=probe\npassword=${database.password}\nconnect-timeout=1\n`, { mode: 0o600 });
   const check = join(folder, 'node-is-ready.sh');
-  // a node that is not in the quorum lets people in, and answers them nothing
-  writeFileSync(
-    check,
-    `#!/bin/sh\nexec mariadb --defaults-file='${secret}' -h "$3" -P "$4" -Nse "SHOW GLOBAL STATUS LIKE 'wsrep_ready'" | grep -q ON\n`,
-    { mode: 0o700 },
-  );
+  // a node that is not in the quorum lets people in, and answers them nothing; one whose disk is full refuses what is written
+  writeFileSync(check, `#!/bin/sh\nexec mariadb --defaults-file='${secret}' -h "$3" -P "$4" -Nse "${WELL}" | grep -q 1\n`, { mode: 0o700 });
   const lines = [
     'global',
     '  external-check',

@@ -9,8 +9,11 @@ const LOOK_MS = 700;
 const KEEP_ALIVE_MS = 20_000;
 /** How long a stream outlives the session it was opened with, at most. */
 const SESSIONS_MS = 5000;
-/** What was committed a little late, or by a server whose clock is off, is seen all the same: the database's clock counts. */
-const WINDOW_S = 60;
+/**
+ * What was committed a little late, or written at a node whose clock is an hour off, is seen all the same: the database's clocks
+ * count, and what was told already is not told again.
+ */
+const WINDOW_S = 3660;
 const MOST_STREAMS = 500;
 
 /**
@@ -92,7 +95,7 @@ export class Stream {
           const line = `event: order\ndata: ${JSON.stringify({ id, version })}\n\n`;
           this.screens.forEach((_t, s) => s.write(line));
         }
-      // an order that was not touched for a minute need not be remembered
+      // an order that was not touched for so long need not be remembered
       this.told = new Map(now.map((o) => [o.id, Math.max(o.version, told?.get(o.id) ?? 0)]));
     } catch (e) {
       this.log.warn({ code: (e as { code?: string }).code }, 'could not look for news');

@@ -16,4 +16,5 @@ CREATE TABLE IF NOT EXISTS told (
 );
 -- of a unit what others of its model are told, beside the state and not in it
 ALTER TABLE orders ADD COLUMN IF NOT EXISTS build VARCHAR(60) NOT NULL DEFAULT '';
-UPDATE orders SET build = COALESCE(JSON_VALUE(state, '$.unit.build'), '') WHERE build = '';
+-- nobody touched them with that
+UPDATE orders SET build = COALESCE(JSON_VALUE(state, '$.unit.build'), ''), touched = touched WHERE build = '';
