@@ -93,6 +93,7 @@ try {
   await note(bytes);
   console.log(`${target}: ${(bytes / 1024 ** 2).toFixed(1)} MB, SHA-256 ${hash}`);
   console.log(picturesElsewhere(folder) ?? (only ? `It holds all of ${what.name}.` : 'It holds everything.'));
+  if (!only && db.log && existsSync(db.log)) console.log(`What happens from now on is written down in ${db.log}: restore with --log.`);
   console.log(
     only
       ? 'What opens the accounts of its people is in it: keep it where nobody else reads it.'

@@ -49,23 +49,33 @@ const LESS = 0.4;
 /** A job further off than so many spreads pulls no harder than one that far (Huber 1964, 1.345: 95 % as good where none is). */
 const HUBER = 1.345;
 const ROUNDS = 12;
+/** What moves by less from one round to the next does not move any more. */
+const STILL = 1e-9;
 
 /**
  * What a shop has learned of its times: a linear model of the logarithm of spent over planned, with what is common to the shop,
  * the kit, the kit on its model and the person, and the experience curve, of the shop and of the kit, each drawn towards its prior as far as jobs are few.
- * The spread of single jobs is learned with them, and a job far off pulls less.
+ * The spread of single jobs is learned with them, and a job far off pulls less. The jobs themselves are not kept: what many shops
+ * have learned is remembered in little room.
  */
 export class Learned {
   private readonly columns = new Map<string, number>();
   private readonly priors: { mean: number; spread: number }[] = [];
   private readonly chol: CholeskyDecomposition;
-  private readonly beta: Matrix;
+  private readonly beta: Float64Array;
   /** standard deviation of one job, as a logarithm */
   readonly spread: number;
   private readonly jobs = new Map<string, number>();
+  /** who has done a kit; under no name, any */
+  private readonly people = new Map<string | null, Set<string>>([[null, new Set()]]);
 
-  constructor(readonly worked: readonly Worked[]) {
+  constructor(worked: readonly Worked[]) {
     const list = worked.filter((w) => w.planned > 0 && w.spent > 0);
+    for (const { kit, by } of worked)
+      for (const key of [kit, null]) {
+        if (!this.people.has(key)) this.people.set(key, new Set());
+        this.people.get(key)!.add(by);
+      }
     this.column('shop', 0, SHOP);
     this.column('slope', SLOPE, SLOPE_SPREAD);
     for (const w of list) {
@@ -79,30 +89,38 @@ export class Learned {
     const k = this.priors.length;
     let variance = JOB ** 2;
     let chol!: CholeskyDecomposition;
-    let beta!: Matrix;
+    let beta = new Float64Array(k);
     for (let round = 0; round < ROUNDS; round++) {
-      const pull = ({ x, y, weight }: (typeof rows)[number]) =>
-        weight * (round ? Math.min(1, (HUBER * Math.sqrt(variance)) / Math.abs(y - dot(x, beta))) : 1);
-      const a = Matrix.zeros(k, k);
-      const b = Matrix.zeros(k, 1);
+      const pulls = (known: boolean) =>
+        rows.map(({ x, y, weight }) => weight * (known ? Math.min(1, (HUBER * Math.sqrt(variance)) / Math.abs(y - dot(x, beta))) : 1));
+      const a = Array.from({ length: k }, () => new Float64Array(k));
+      const b = new Float64Array(k);
       this.priors.forEach((p, i) => {
-        a.set(i, i, 1 / p.spread ** 2);
-        b.set(i, 0, p.mean / p.spread ** 2);
+        a[i]![i] = 1 / p.spread ** 2;
+        b[i] = p.mean / p.spread ** 2;
       });
-      for (const row of rows) {
-        const { x, y } = row;
-        const p = pull(row) / variance;
-        for (const [i, xi] of x) {
-          b.set(i, 0, b.get(i, 0) + p * xi * y);
-          for (const [j, xj] of x) a.set(i, j, a.get(i, j) + p * xi * xj);
+      pulls(round > 0).forEach((pull, n) => {
+        const { x, y } = rows[n]!;
+        for (let i = 0; i < x.length; i++) {
+          const p = (pull / variance) * x[i]![1];
+          const at = x[i]![0];
+          b[at]! += p * y;
+          const into = a[at]!;
+          for (let j = 0; j < x.length; j++) into[x[j]![0]]! += p * x[j]![1];
         }
-      }
-      chol = new CholeskyDecomposition(a);
-      beta = chol.solve(b);
+      });
+      chol = new CholeskyDecomposition(new Matrix(a as unknown as number[][]));
+      const was = beta;
+      beta = Float64Array.from(chol.solve(Matrix.columnVector(b as unknown as number[])).to1DArray());
       let off = JOB_WEIGHT * JOB ** 2;
-      const pulls = rows.map(pull);
-      rows.forEach(({ x, y }, i) => (off += pulls[i]! * (y - dot(x, beta)) ** 2));
-      variance = off / (JOB_WEIGHT + pulls.reduce((s, p) => s + p, 0));
+      let all = JOB_WEIGHT;
+      pulls(true).forEach((pull, n) => {
+        off += pull * (rows[n]!.y - dot(rows[n]!.x, beta)) ** 2;
+        all += pull;
+      });
+      const before = variance;
+      variance = off / all;
+      if (Math.abs(variance / before - 1) < STILL && beta.every((x, i) => Math.abs(x - was[i]!) < STILL)) break;
     }
     this.chol = chol;
     this.beta = beta;
@@ -116,8 +134,7 @@ export class Learned {
   }
   /** Who has done a kit; nobody: everyone who has done any. */
   private who(kit: string): string[] {
-    const of = this.worked.filter((w) => w.kit === kit);
-    return [...new Set((of.length ? of : this.worked).map((w) => w.by))];
+    return [...(this.people.get(kit) ?? this.people.get(null)!)];
   }
   /** What of a job has a column, with its figure; what was never seen has none. */
   private row(w: { kit: string; model: string; by: string | null; nth: number }): [number, number][] {
@@ -163,11 +180,11 @@ export class Learned {
 
   /** The share of its time that each doubling of jobs still takes. */
   get slope(): number {
-    return 2 ** -this.beta.get(this.columns.get('slope')!, 0);
+    return 2 ** -this.beta[this.columns.get('slope')!]!;
   }
 
-  /** Jobs far from what is likely for them, the farthest first, with what came between. */
-  outliers(list: readonly Worked[] = this.worked): Outlier[] {
+  /** Of these jobs, those far from what is likely for them, the farthest first, with what came between. */
+  outliers(list: readonly Worked[]): Outlier[] {
     return list
       .filter((w) => w.planned > 0 && w.spent > 0)
       .flatMap((w) => {
@@ -179,7 +196,12 @@ export class Learned {
   }
 }
 
-const dot = (x: readonly (readonly [number, number])[], beta: Matrix) => x.reduce((s, [i, v]) => s + v * beta.get(i, 0), 0);
+function dot(x: readonly (readonly [number, number])[], beta: Float64Array): number {
+  let sum = 0;
+  // by index: this is asked millions of times
+  for (let n = 0; n < x.length; n++) sum += x[n]![1] * beta[x[n]![0]]!;
+  return sum;
+}
 
 const count = (n: number, one: string, many: string) => (n === 0 ? [] : [`${n} ${n === 1 ? one : many}`]);
 function explain(w: Worked, longer: boolean): string {

@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { asRoot, bin, memoryMB } from './mariadb.mjs';
+import { asRoot, bin, logSettings, memoryMB } from './mariadb.mjs';
 
 /** Where Debian's galera-4 has it. */
 const PROVIDER = '/usr/lib/galera/libgalera_smm.so';
@@ -52,7 +52,9 @@ export function configure(node, { addresses, password, fast }) {
     'innodb-lock-wait-timeout': '10',
     'max-prepared-stmt-count': '200000',
     'default-storage-engine': 'InnoDB',
-    'binlog-format': 'ROW',
+    // each writes down what happens at any of them: a copy that was taken of it is gone on from by its own
+    ...logSettings(node.log, node.n, fast),
+    'log-slave-updates': 'ON',
     'innodb-autoinc-lock-mode': '2',
     ...(fast ? { 'innodb-flush-log-at-trx-commit': '0' } : {}),
     ...(asRoot ? { user: 'root' } : {}),

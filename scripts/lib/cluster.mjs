@@ -64,6 +64,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       copyPort: copyPorts[i],
       home,
       data: join(home, 'mariadb'),
+      log: process.env.KADRO_BINLOG ? join(process.env.KADRO_BINLOG, `node-${i + 1}`) : join(home, 'binlog'),
       socket: join(tmpdir(), `kadro-${plan.range.slice(4).replace('.', '-')}-${i + 1}.sock`),
       child: null,
       /** since it was last one of the cluster */
@@ -95,7 +96,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     try {
       writeFileSync(
         join(node.home, RUN_FILE),
-        JSON.stringify({ pid: child.pid, host: node.address, port: PORT, socket: node.socket, data: node.data }),
+        JSON.stringify({ pid: child.pid, host: node.address, port: PORT, socket: node.socket, data: node.data, log: node.log }),
       );
     } catch {
       // a full disk: other commands do not find it until there is room

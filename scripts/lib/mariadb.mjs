@@ -142,17 +142,21 @@ const SILENT = 2;
 
 /** How long a file of the binary log is kept, days. */
 const LOG_DAYS = 14;
-/** What a database is started with so that it writes down what happens, in a folder that may be on another disk. */
-function logArgs(folder) {
-  const at = process.env.KADRO_BINLOG ?? join(folder, 'binlog');
+/** Where a database writes down what happens: in its folder, or on another disk. */
+export const logFolder = (folder) => process.env.KADRO_BINLOG ?? join(folder, 'binlog');
+/**
+ * What a database is started with so that it writes down what happens.
+ * @param at a folder for it, made when missing; @param n tells those of a cluster apart; @param fast trades durability for speed
+ */
+export function logSettings(at, n = 1, fast = false) {
   mkdirSync(at, { recursive: true });
-  return [
-    `--log-bin=${join(at, 'kadro-log')}`,
-    '--server-id=1',
-    '--binlog-format=ROW',
-    '--sync-binlog=1',
-    `--expire-logs-days=${LOG_DAYS}`,
-  ];
+  return {
+    'log-bin': join(at, 'kadro-log'),
+    'server-id': String(n),
+    'binlog-format': 'ROW',
+    'sync-binlog': fast ? '0' : '1',
+    'expire-logs-days': String(LOG_DAYS),
+  };
 }
 
 /** What a database keeps of its tables in memory, MB: a part of the machine’s, within reason. */
@@ -189,13 +193,13 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
     `--innodb-buffer-pool-size=${memoryMB(fast ? 0 : 1 / 8)}M`,
     '--innodb-lock-wait-timeout=10',
     '--max-prepared-stmt-count=200000',
-    ...(fast ? ['--innodb-flush-log-at-trx-commit=0'] : logArgs(folder)),
+    ...(fast ? ['--innodb-flush-log-at-trx-commit=0'] : Object.entries(logSettings(logFolder(folder))).map(([k, v]) => `--${k}=${v}`)),
     ...(asRoot ? ['--user=root'] : []),
   ];
   const { createConnection } = await import('mysql2/promise');
   let stopping = false;
   let child;
-  const note = () => writeFileSync(join(folder, RUN_FILE), JSON.stringify({ pid: child.pid, port, socket, data }));
+  const note = () => writeFileSync(join(folder, RUN_FILE), JSON.stringify({ pid: child.pid, port, socket, data, log: logFolder(folder) }));
   const launch = () => {
     child = spawn(bin('mariadbd'), args, { stdio: ['ignore', log, log], detached: true });
     try {

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import type { Worked } from '#core/learn/learn';
 import type { Pace } from '#core/learn/pace';
 import type { PaceAsk } from '../work/tasks';
@@ -27,19 +28,45 @@ type WorkedRow = Omit<Worked, 'order' | 'by' | 'at'> & { number: number; by_pers
 const toWorked = ({ number, by_person, at, ...w }: WorkedRow): Worked => ({ ...w, order: number, by: by_person, at: at.toISOString() });
 const COLUMNS = 'number, kit, model, by_person, planned, spent, nth, skipped, findings, mended, at';
 
+/** Names what the shop has learned from up to now: another one once a further job is finished. */
+async function learnedUpTo(s: Store): Promise<string> {
+  const r = await row<{ value: number }>(s, `SELECT value FROM counters WHERE name = '${FINISHED}'`);
+  return `${shopOf(s).id} ${r?.value ?? 0}`;
+}
+
 /** What the shop's times are learned from, as JSON under a key that changes when another job is finished. */
 export async function learning(s: Store): Promise<{ key: string; jobs: string }> {
-  const shop = shopOf(s);
-  const r = await row<{ value: number }>(s, `SELECT value FROM counters WHERE name = '${FINISHED}'`);
-  const key = `${shop.id} ${r?.value ?? 0}`;
-  const known = shop.memo.made.get('worked');
+  const { made } = shopOf(s).memo;
+  const key = await learnedUpTo(s);
+  const known = made.get('worked');
   if (known?.key === key) return { key, jobs: known.value as string };
   const list = await rows<WorkedRow>(s, `SELECT ${COLUMNS} FROM worked ORDER BY number DESC LIMIT ${LATEST}`);
   const jobs = JSON.stringify(list.map(toWorked));
-  shop.memo.made.set('worked', { key, value: jobs });
+  made.set('worked', { key, value: jobs });
   return { key, jobs };
 }
 
-/** How this shop's times stand to the sheets', for each of these. */
-export const pacesFor = async (s: Store, workers: Workers, asks: readonly PaceAsk[]): Promise<Pace[]> =>
-  asks.length ? workers.run('paces', { ...(await learning(s)), asks: [...asks] }) : [];
+/** Paces that one shop remembers: of kits, on models, by people. */
+const MOST_PACES = 2000;
+
+/** How this shop's times stand to the sheets', for each of these. What was worked out is remembered until another job is finished. */
+export async function pacesFor(s: Store, workers: Workers, asks: readonly PaceAsk[]): Promise<Pace[]> {
+  if (!asks.length) return [];
+  const { made } = shopOf(s).memo;
+  const name = (a: PaceAsk): string => JSON.stringify([a.kit, a.model, a.by]);
+  const remembered = (key: string): LRUCache<string, Pace> => {
+    const known = made.get('paces');
+    if (known?.key === key) return known.value as LRUCache<string, Pace>;
+    const value = new LRUCache<string, Pace>({ max: MOST_PACES });
+    made.set('paces', { key, value });
+    return value;
+  };
+  const had = remembered(await learnedUpTo(s));
+  const found = asks.map((a) => had.get(name(a)));
+  if (!found.includes(undefined)) return found as Pace[];
+  const { key, jobs } = await learning(s);
+  const anew = await workers.run('paces', { key, jobs, asks: [...asks] });
+  const kept = remembered(key);
+  asks.forEach((a, i) => kept.set(name(a), anew[i]!));
+  return anew;
+}

@@ -22,14 +22,23 @@ export interface OrderInput {
   settings: string;
 }
 
-/** What one thread remembers of what it was handed: bounded, and by keys that name the shop. */
+/** Sheets as they are stored and as they are whole that a thread remembers, characters. */
+const WHOLE_BYTES = 16 * 1024 * 1024;
+
+/** What one thread remembers of what it was handed: bounded, and by keys that name the shop or hold all that the answer is made of. */
 export class WorkMemo {
+  /** by what stands in them: the same sheet in many shops is read once, and whoever has not got its text gets nothing */
   private readonly sheets = new LRUCache<string, UnitModel | Kit | RulePack>({ max: 300 });
+  private readonly whole = new LRUCache<string, string>({
+    maxSize: WHOLE_BYTES,
+    sizeCalculation: (json, text) => json.length + text.length,
+  });
   private readonly settings = new LRUCache<string, Settings>({ max: 8 });
   private readonly assessed = new LRUCache<string, { sheets: Sheets; settings: Settings; assessment: Assessment }>({ max: 12 });
 
   private readonly core = new Memo();
-  private readonly learned = new LRUCache<string, Learned>({ max: 4 });
+  /** some hundred kilobytes each */
+  private readonly learned = new LRUCache<string, Learned>({ max: 200 });
 
   /** What a shop has learned of its times, from its finished jobs as JSON. */
   learnedFrom(key: string, jobs: string): Learned {
@@ -42,12 +51,21 @@ export class WorkMemo {
 
   private sheet<T extends UnitModel | Kit | RulePack>(x: Pick<OrderInput, 'shop' | 'bag'>, kind: SheetKind, ref: SheetRef): T {
     const key = `${x.shop}/${kind}/${ref.id}/${ref.revision}`;
-    const known = this.sheets.get(key);
-    if (known) return known as T;
     const json = x.bag[key];
     if (json === undefined) throw new Error(`sheet ${key} was not handed over`);
+    const known = this.sheets.get(json);
+    if (known) return known as T;
     const made = JSON.parse(json) as T;
-    this.sheets.set(key, made);
+    this.sheets.set(json, made);
+    return made;
+  }
+
+  /** A sheet with what its schema adds, by its text. */
+  wholeFrom(text: string, make: () => string): string {
+    const known = this.whole.get(text);
+    if (known !== undefined) return known;
+    const made = make();
+    this.whole.set(text, made);
     return made;
   }
 

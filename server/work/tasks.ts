@@ -3,6 +3,7 @@ import { singleFaults } from '#core/fault/causes';
 import { liveModel } from '#core/fault/predict';
 import type { Sight } from '#core/fault/sight';
 import { NO_FAULTS } from '#core/harness/simulate';
+import type { Worked } from '#core/learn/learn';
 import type { Pace } from '#core/learn/pace';
 import { packFile } from '#core/lighting/pack';
 import { quoteOptions } from '#core/money/order-quote';
@@ -105,8 +106,10 @@ export const TASKS = {
             : [];
     return { name, changes, problems: kind === 'rules' ? [] : said };
   },
-  wholeSheet: (_memo: WorkMemo, { kind, json }: { kind: SheetKind; json: string }): string =>
-    JSON.stringify(SCHEMA[kind].parse(kind === 'kit' ? broughtUpToDate(JSON.parse(json)) : JSON.parse(json))),
+  wholeSheet: (memo: WorkMemo, { kind, json }: { kind: SheetKind; json: string }): string =>
+    memo.wholeFrom(`${kind} ${json}`, () =>
+      JSON.stringify(SCHEMA[kind].parse(kind === 'kit' ? broughtUpToDate(JSON.parse(json)) : JSON.parse(json))),
+    ),
   sheetFile: (_memo: WorkMemo, { kind, json }: { kind: SheetKind; json: string }): string => {
     const sheet: unknown = JSON.parse(json);
     return (
@@ -126,7 +129,7 @@ export const TASKS = {
   /** finished jobs of some kits, the slope that was learned, and jobs far off with what explains them */
   worked: (memo: WorkMemo, { key, jobs, kits }: { key: string; jobs: string; kits: string[] }) => {
     const learned = memo.learnedFrom(key, jobs);
-    const of = learned.worked.filter((w) => kits.includes(w.kit)).slice(0, MOST_JOBS);
+    const of = (JSON.parse(jobs) as Worked[]).filter((w) => kits.includes(w.kit)).slice(0, MOST_JOBS);
     return { jobs: of, slope: learned.slope, spread: learned.spread, outliers: learned.outliers(of) };
   },
   readPicture: (_memo: WorkMemo, { bytes }: { bytes: Uint8Array }) => ({

@@ -146,23 +146,32 @@ async function tablet(
 ) {
   const timed = async (what: string, path: string, init: RequestInit = {}): Promise<Response> => {
     const t = performance.now();
-    const res = await fetch(base + path, { ...init, headers: { Cookie, ...(init.headers as Record<string, string>) } });
+    const res = await fetch(base + path, {
+      ...init,
+      headers: { Cookie, ...(init.headers as Record<string, string>) },
+      signal: AbortSignal.timeout(30_000),
+    });
     const text = await res.text();
     (took[what] ??= []).push(performance.now() - t);
     if (res.status >= 300) (took[`${what} refused: ${res.status} ${text.slice(0, 80)}`] ??= []).push(1);
     return new Response(text, { status: 200 });
   };
   let Cookie = '';
-  const res = await fetch(`${base}/at/${shops[0]}/api/session`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ name: ['tor', 'maud', 'ines'][n % 3], password: 'lantern' }),
-  });
-  Cookie = res.headers.get('set-cookie')!.split(';')[0]!;
+  // a shop that is not open yet is asked again
+  while (!Cookie && Date.now() < until) {
+    const res = await fetch(`${base}/at/${shops[0]}/api/session`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ name: ['tor', 'maud', 'ines'][n % 3], password: 'lantern' }),
+    });
+    Cookie = res.headers.get('set-cookie')?.split(';')[0] ?? '';
+    if (!Cookie) await pause(500);
+  }
   const roll = (k: number) => Math.floor(Math.random() * k);
   for (let i = 0; Date.now() < until; i++) {
     const shop = `/at/${shops[i % shops.length]}/api`;
-    const think = () => pause(500 + roll(1500));
+    // somebody who works does something every few seconds
+    const think = () => pause(2000 + roll(4000));
     await timed('an order opened', `${shop}/orders/${ids[roll(ids.length)]}`);
     await think();
     // the one in work, of which this tablet has the newest version
@@ -230,7 +239,7 @@ export async function benchShops(say: (line: string) => void, where: string, bas
   // servers ask every few seconds which shops there are
   await pause(8000);
   // once before, as a day begins: what is remembered of each shop is read then
-  await work(size.seconds / 4, {});
+  await work(size.seconds / 2, {});
   await work(size.seconds, took);
   say(`${where}: ${says}; ${size.tablets} tablets for ${size.seconds} s:`);
   const bare = at(took['a bare request']!, 0.5);

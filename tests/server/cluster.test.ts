@@ -2,6 +2,7 @@ import { execFile } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
 import { promisify } from 'node:util';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { SystemState } from '#model/system';
@@ -92,7 +93,7 @@ it('nothing acknowledged is lost or doubled while nodes, a server and the proxy 
   await expect.poll(held, { timeout: 60_000 }).toBe(1);
 }, 600_000);
 
-it('a copy is taken from a standby while people work, and stands alone elsewhere with all that was acknowledged', async () => {
+it('a copy is taken from a standby while people work, and stands alone elsewhere with all that was acknowledged, to a moment where it is asked for', async () => {
   const { folder, base } = place.shop;
   const tor = await new Client(base).signIn('tor');
   const { id, version } = await tor.order('Greenway 36');
@@ -102,22 +103,42 @@ it('a copy is taken from a standby while people work, and stands alone elsewhere
   const npm = (script: string, home: string, ...args: string[]) =>
     promisify(execFile)(process.execPath, [`scripts/${script}.mjs`, ...args], { env: { ...process.env, KADRO_HOME: home } });
   try {
-    expect((await npm('backup', folder, archive)).stdout).toContain('SHA-256');
+    const said = (await npm('backup', folder, archive)).stdout;
+    expect(said).toContain('SHA-256');
+    const log = /written down in (\S+):/.exec(said)![1]!;
+    const later = async (text: string) => {
+      const now = (await tor.order('Greenway 36')).version;
+      expect((await tor.record(id, now, { type: 'finding.added', text }, {}, true)).status).toBe(200);
+    };
+    await later('after the copy');
+    // a log's times are whole seconds
+    await pause(1100);
+    const moment = new Date(Math.ceil(Date.now() / 1000) * 1000);
+    await pause(moment.getTime() - Date.now() + 100);
+    await later('after the moment');
     // its owner sees that there is one, and that three hold the record
     const { body } = await (await new Client(base).signIn('oda')).call<SystemState>('GET', '/api/system');
     expect(body).toMatchObject({ database: { ready: true, nodes: 3, nodesWanted: 3 }, backup: { file: 'shop.tar.gz' } });
     expect(body.servers.length).toBeGreaterThanOrEqual(2);
     expect((await tor.call('GET', '/api/system')).status).toBe(403);
-    const home = join(away, 'shop');
-    expect((await npm('restore', home, archive)).stdout).toMatch(/every hash|orders/);
-    const alone = (await startMariadb(home, { fast: true })) as { url: string; stop(): Promise<void> };
-    const db = openShop('shop', alone.url);
-    try {
-      const found = await rows<{ body: string }>(db, 'SELECT body FROM order_events WHERE order_id = ? ORDER BY seq DESC LIMIT 1', [id]);
-      expect(found[0]!.body).toContain('before the copy');
-    } finally {
-      await db.close();
-      await alone.stop();
+    // as it was copied; on from there by the log of the node that was copied, to a moment and to the end
+    const to = ['--to', moment.toISOString().slice(0, 19).replace('T', ' ')];
+    for (const [name, args, last] of [
+      ['copied', [], 'before the copy'],
+      ['moment', ['--log', log, ...to], 'after the copy'],
+      ['end', ['--log', log], 'after the moment'],
+    ] as const) {
+      const home = join(away, name);
+      expect((await npm('restore', home, archive, ...args)).stdout).toMatch(/every hash agrees/);
+      const alone = (await startMariadb(home, { fast: true })) as { url: string; stop(): Promise<void> };
+      const db = openShop('shop', alone.url);
+      try {
+        const found = await rows<{ body: string }>(db, 'SELECT body FROM order_events WHERE order_id = ? ORDER BY seq DESC LIMIT 1', [id]);
+        expect(found[0]!.body).toContain(last);
+      } finally {
+        await db.close();
+        await alone.stop();
+      }
     }
     // over a cluster nothing is restored
     await expect(npm('restore', folder, archive)).rejects.toMatchObject({
