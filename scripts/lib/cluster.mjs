@@ -19,6 +19,8 @@ const NO_QUORUM = 5;
 const AGREE_MS = 15_000;
 /** So many looks in a row at which a node is none of the others', though they have their quorum. */
 const APART = 20;
+/** How often it is looked whether every node has room, ms. */
+const ROOM_MS = 500;
 /** A node that ends so often before it is one of the cluster will not become one. */
 const MOST_FALLS = 8;
 
@@ -74,6 +76,8 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       silent: 0,
       /** somebody wants it down: it is not started again by itself */
       held: false,
+      /** its disk is full: it is held down until there is room */
+      aside: false,
       /** what its process is told besides, such as another clock */
       env: {},
     };
@@ -276,6 +280,28 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     }
   };
   void watch();
+
+  /**
+   * A node whose disk is full waits for room in the middle of what it writes, and the others wait for it. While another one has room it
+   * is ended at once, and begins again once it has room too.
+   */
+  const standAside = async () => {
+    for (; !stopping; await wait(ROOM_MS)) {
+      const room = nodes.map((node) => Math.min(roomLeft(node.home), existsSync(node.log) ? roomLeft(node.log) : Infinity));
+      nodes.forEach((node, i) => {
+        if (node.aside && room[i] >= LEAST_ROOM) {
+          node.aside = false;
+          node.held = false;
+          void again(node);
+        } else if (!node.held && runs(node) && room[i] < LEAST_ROOM && room.some((r) => r >= LEAST_ROOM)) {
+          node.aside = true;
+          node.held = true;
+          node.child.kill('SIGKILL');
+        }
+      });
+    }
+  };
+  void standAside();
 
   return {
     password: secret(),
