@@ -100,7 +100,7 @@ export function ShareBench({ onLeave }: { onLeave: () => Promise<void> }) {
             Let somebody else sign in
           </ServerAct>
           <chakra.p color="quiet" fontSize="14px" mb="8px">
-            You stay signed in here, and come back by your short code.
+            You stay signed in here, and come back by your short code or your password.
           </chakra.p>
         </>
       )}
