@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
 import { createPool, type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from 'mysql2/promise';
 import { LRUCache } from 'lru-cache';
@@ -7,6 +8,8 @@ import { tries } from './tries';
 
 /** What a shop remembers of its own record; it can be dropped at any time, and is never another shop's. */
 export class Memo {
+  /** names it in threads: a shop that was removed and made again under its id has another one */
+  readonly name = randomUUID();
   /** sheets by kind, id and revision, as JSON: a revision never changes */
   readonly sheets: LRUCache<string, string>;
   /** by a key that changes when what it was made from does */

@@ -31,7 +31,7 @@ const COLUMNS = 'number, kit, model, by_person, planned, spent, nth, skipped, fi
 /** Names what the shop has learned from up to now: another one once a further job is finished. */
 async function learnedUpTo(s: Store): Promise<string> {
   const r = await row<{ value: number }>(s, `SELECT value FROM counters WHERE name = '${FINISHED}'`);
-  return `${shopOf(s).id} ${r?.value ?? 0}`;
+  return `${shopOf(s).memo.name} ${r?.value ?? 0}`;
 }
 
 /** What the shop's times are learned from, as JSON under a key that changes when another job is finished. */
