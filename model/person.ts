@@ -37,11 +37,14 @@ export const normalName = (typed: unknown): string =>
 const Name = z.string().max(200).transform(normalName).pipe(z.string().min(1, 'type your name'));
 export const Password = z.string().min(8, 'at least 8 characters').max(200, 'at most 200 characters');
 
+/** A password as somebody types it, right or wrong. */
+export const TypedPassword = z.string().min(1, 'type your password').max(200);
+
 /** The six digits that an authenticator shows, or one of the spare codes. */
 export const SecondFactor = z.string().trim().min(6, 'six digits, or a spare code').max(20);
 export const SignIn = z.strictObject({
   name: Name,
-  password: z.string().min(1, 'type your password').max(200),
+  password: TypedPassword,
   second: SecondFactor.optional(),
 });
 export type SignIn = z.infer<typeof SignIn>;

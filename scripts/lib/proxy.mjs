@@ -2,10 +2,10 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, openSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { bin, CannotStart, wait } from './mariadb.mjs';
+import { bin, CannotStart, LEAST_ROOM, wait } from './mariadb.mjs';
 
-/** A node with less is not written at any more while another one has more, kB. */
-const LEAST_ROOM_KB = 64 * 1024;
+/** A node with less is not written at, kB: what has no room refuses it anyway. */
+const LEAST_ROOM_KB = LEAST_ROOM / 1024;
 /** 1 from a node that is well. Where the database cannot tell how much room there is, it has room. */
 const WELL = `SELECT COUNT(*) FROM information_schema.GLOBAL_STATUS WHERE VARIABLE_NAME = 'wsrep_ready' AND VARIABLE_VALUE = 'ON' AND COALESCE((SELECT Available FROM information_schema.DISKS WHERE LEFT(@@datadir, LENGTH(Path)) = Path ORDER BY LENGTH(Path) DESC LIMIT 1), ${LEAST_ROOM_KB}) >= ${LEAST_ROOM_KB}`;
 

@@ -1,4 +1,4 @@
-// Disks of a few hundred megabytes, in memory, for what is tried when one is full. Only where this machine lets us mount.
+// Small disks, in memory, for what is tried when one is full. Only where this machine lets us mount.
 import { spawnSync } from 'node:child_process';
 import { closeSync, mkdirSync, openSync, rmSync, writeSync } from 'node:fs';
 import { join } from 'node:path';

@@ -1,11 +1,10 @@
 import type { Request, Response } from 'express';
 import { z } from 'zod';
-import { BenchCode, BenchSwitch, Person } from '#model/person';
-import { checkPassword } from '../store/accounts';
+import { BenchCode, BenchSwitch, Person, TypedPassword } from '#model/person';
 import { comeBack, endBench, hasBenchCode, newBench, peopleAt, setBenchCode, stayAt } from '../store/benches';
-import { Problem, wrong } from './problem';
+import { Problem } from './problem';
 import { route } from './route';
-import { benchOf, forgetSession, keepSession, tokenOf } from './session';
+import { benchOf, forgetSession, keepSession, sure, tokenOf } from './session';
 
 const COOKIE = 'kadro-bench';
 const YEAR_MS = 365 * 86_400_000;
@@ -83,9 +82,9 @@ export const benchRoutes = [
     method: 'put',
     path: '/api/session/bench-code',
     summary: 'Set one’s own short code for benches, or take it away',
-    body: z.strictObject({ password: z.string().min(1, 'type your password').max(200), code: BenchCode.nullable() }),
+    body: z.strictObject({ password: TypedPassword, code: BenchCode.nullable() }),
     handle: async ({ body, person }, { shop }) => {
-      if (!(await checkPassword(shop, person.id, body.password))) throw wrong('password', 'is wrong');
+      await sure(shop, person, body.password);
       await setBenchCode(shop, person.id, body.code);
       return { on: body.code !== null };
     },

@@ -1,12 +1,11 @@
 import { isIP } from 'node:net';
 import type { Request } from 'express';
 import { z } from 'zod';
-import { NewPasskey, Passkey, PasskeyAnswer, Person } from '#model/person';
-import { checkPassword } from '../store/accounts';
+import { NewPasskey, Passkey, PasskeyAnswer, Person, TypedPassword } from '#model/person';
 import { addPasskey, askPasskey, beginPasskey, checkPasskey, endPasskey, passkeysOf, type Place } from '../store/passkeys';
-import { Problem, wrong } from './problem';
+import { Problem } from './problem';
 import { route } from './route';
-import { begin } from './session';
+import { begin, sure } from './session';
 
 /** @throws Problem where the address has no name that a passkey could be bound to */
 function placeOf(req: Request): Place {
@@ -30,10 +29,10 @@ export const passkeyRoutes = [
     method: 'post',
     path: '/api/session/passkeys/ask',
     summary: 'Begin a passkey (W3C Web Authentication) for one’s own account: what the browser is to make it from',
-    body: z.strictObject({ password: z.string().min(1, 'type your password').max(200) }),
+    body: z.strictObject({ password: TypedPassword }),
     handle: async ({ body, person, req }, { shop }) => {
       const place = placeOf(req);
-      if (!(await checkPassword(shop, person.id, body.password))) throw wrong('password', 'is wrong');
+      await sure(shop, person, body.password);
       return beginPasskey(shop, person, place);
     },
   }),

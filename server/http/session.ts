@@ -1,7 +1,7 @@
 import type { Request, RequestHandler, Response } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { z } from 'zod';
-import { AsksSecond, CodeSignIn, normalName, Password, Person, SecondFactor, ShopOfMine, SignIn } from '#model/person';
+import { AsksSecond, CodeSignIn, normalName, Password, Person, SecondFactor, ShopOfMine, SignIn, TypedPassword } from '#model/person';
 import { HitStore } from '../store/hits';
 import { changePassword, checkPassword, useCode } from '../store/accounts';
 import type { Directory, Shop } from '../store/db';
@@ -107,7 +107,7 @@ export const forgetSession = (res: Response) => res.clearCookie(COOKIE, { path: 
 export const benchOf = (req: Request): string | undefined => /(?:^|;\s*)kadro-bench=([\w-]{20,100})/.exec(req.headers.cookie ?? '')?.[1];
 
 /** @throws Problem where that is not the password of who is signed in */
-async function sure(shop: Shop, person: Person, password: string): Promise<void> {
+export async function sure(shop: Shop, person: Person, password: string): Promise<void> {
   if (!(await checkPassword(shop, person.id, password))) throw wrong('password', 'is wrong');
 }
 
@@ -167,7 +167,7 @@ export const sessionRoutes = [
     method: 'post',
     path: '/api/session/second',
     summary: 'Begin a second factor by time (RFC 6238) for one’s own account: its secret, and the address for an authenticator',
-    body: z.strictObject({ password: z.string().min(1, 'type your password').max(200) }),
+    body: z.strictObject({ password: TypedPassword }),
     result: z.object({ secret: z.string(), uri: z.string() }),
     handle: async ({ body, person }, { shop }) => {
       await sure(shop, person, body.password);
@@ -191,7 +191,7 @@ export const sessionRoutes = [
     method: 'post',
     path: '/api/session/second/end',
     summary: 'Take the second factor from one’s own account',
-    body: z.strictObject({ password: z.string().min(1, 'type your password').max(200), second: SecondFactor }),
+    body: z.strictObject({ password: TypedPassword, second: SecondFactor }),
     handle: async ({ body, person }, { shop }) => {
       await sure(shop, person, body.password);
       if (!(await checkSecondFactor(shop, person.id, body.second)))

@@ -1,9 +1,8 @@
-import { randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import type { Person } from '#model/person';
 import { directoryAt, row, rows, run, shopOf, transact, type Shop, type Store } from './db';
 import { logRights } from './rights';
-import { tokenHash } from './sessions';
+import { newToken, tokenHash } from './sessions';
 
 /** Wrong codes in a row after which somebody’s session at a bench is over: from then on it takes their password. */
 const MOST_WRONG = 5;
@@ -18,7 +17,7 @@ export const hasBenchCode = async (s: Store, account: string): Promise<boolean> 
   (await row(s, `SELECT id FROM ${directoryAt(s)}.accounts WHERE id = ? AND bench_code IS NOT NULL`, [account])) !== null;
 
 /** A browser becomes a bench that people share. @returns what it keeps so that it is known again; only its hash is stored */
-export const newBench = (): string => randomBytes(32).toString('base64url');
+export const newBench = newToken;
 
 /** A session stays at this bench while others work there. */
 export const stayAt = (s: Store, token: string, bench: string) =>
@@ -71,7 +70,7 @@ export const comeBack = (
       else await run(tx, `UPDATE ${at}.sessions SET bench_tries = bench_tries + 1 WHERE token_hash = ?`, [found.token_hash]);
       return null;
     }
-    const token = randomBytes(32).toString('base64url');
+    const token = newToken();
     await run(tx, `UPDATE ${at}.sessions SET token_hash = ?, bench_tries = 0, seen_at = ? WHERE token_hash = ?`, [
       tokenHash(token),
       new Date(),

@@ -1,4 +1,4 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import {
   generateAuthenticationOptions,
   generateRegistrationOptions,
@@ -10,6 +10,7 @@ import {
   type RegistrationResponseJSON,
 } from '@simplewebauthn/server';
 import type { Passkey, Person } from '#model/person';
+import { sha256 } from './chain';
 import { directoryAt, row, rows, run, shopOf, type InDirectory, type Shop, type Store } from './db';
 import { logRights } from './rights';
 
@@ -27,13 +28,11 @@ const MOST_PASSKEYS = 10;
 // the device asks for a finger, a face or a PIN: who has the device alone does not get in, so no second factor is asked for beside it
 const ASKED = { residentKey: 'required', userVerification: 'required' } as const;
 
-const hashOf = (text: string): string => createHash('sha256').update(text).digest('hex');
-
 async function keepChallenge(s: Store, challenge: string, account: string | null): Promise<void> {
   const at = directoryAt(s);
   await run(s, `DELETE FROM ${at}.challenges WHERE until_at < ? LIMIT 100`, [new Date()]);
   await run(s, `INSERT INTO ${at}.challenges (challenge_hash, account, until_at) VALUES (?, ?, ?)`, [
-    hashOf(challenge),
+    sha256(challenge),
     account,
     new Date(Date.now() + CHALLENGE_MS),
   ]);
@@ -41,7 +40,7 @@ async function keepChallenge(s: Store, challenge: string, account: string | null
 /** Whether a challenge was given to this account (null: to whoever signs in) and not used yet; it is used with that. */
 async function takeChallenge(s: Store, challenge: string, account: string | null): Promise<boolean> {
   const r = await run(s, `DELETE FROM ${directoryAt(s)}.challenges WHERE challenge_hash = ? AND account <=> ? AND until_at > ?`, [
-    hashOf(challenge),
+    sha256(challenge),
     account,
     new Date(),
   ]);
@@ -114,7 +113,7 @@ export async function addPasskey(shop: Shop, account: string, name: string, resp
     `INSERT IGNORE INTO ${at}.passkeys (id_hash, account, host, credential, public_key, counter, transports, name, at)
      SELECT ?, ?, ?, ?, ?, ?, ?, ?, ? FROM DUAL WHERE (SELECT COUNT(*) FROM ${at}.passkeys WHERE account = ?) < ${MOST_PASSKEYS}`,
     [
-      hashOf(credential.id),
+      sha256(credential.id),
       account,
       place.host,
       credential.id,
@@ -166,7 +165,7 @@ export async function checkPasskey(s: Store, response: unknown, place: Place): P
     s,
     `SELECT k.account, k.credential, k.public_key, k.counter, k.transports, a.passkey_handle
      FROM ${at}.passkeys k JOIN ${at}.accounts a ON a.id = k.account WHERE k.id_hash = ? AND k.host = ?`,
-    [hashOf(given.id), place.host],
+    [sha256(given.id), place.host],
   );
   if (!known || (given.response.userHandle !== undefined && given.response.userHandle !== known.passkey_handle)) return null;
   const checked = await verifyAuthenticationResponse({
@@ -186,7 +185,7 @@ export async function checkPasskey(s: Store, response: unknown, place: Place): P
   await run(s, `UPDATE ${at}.passkeys SET counter = ?, used_at = ? WHERE id_hash = ?`, [
     checked.authenticationInfo.newCounter,
     new Date(),
-    hashOf(given.id),
+    sha256(given.id),
   ]);
   return row<Person>(s, `SELECT account AS id, name, role FROM ${at}.members WHERE shop = ? AND account = ? AND ended_at IS NULL`, [
     shopOf(s).id,

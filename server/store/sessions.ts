@@ -4,6 +4,8 @@ import type { OpenSession } from '#model/system';
 import { directoryAt, row, rows, run, shopOf, type InDirectory, type Store } from './db';
 
 const SESSION_DAYS = 14;
+/** A secret that a browser keeps; only its hash is stored. */
+export const newToken = (): string => randomBytes(32).toString('base64url');
 export const tokenHash = (token: string) => createHash('sha256').update(token).digest('hex');
 
 /** What a browser says it is, as far as its person wants to know. */
@@ -16,7 +18,7 @@ export async function beginSession(
   person: string,
   from: { agent?: string | undefined; address?: string | undefined } = {},
 ): Promise<{ token: string; expires: Date }> {
-  const token = randomBytes(32).toString('base64url');
+  const token = newToken();
   const now = new Date();
   const expires = new Date(now.getTime() + SESSION_DAYS * 86400_000);
   await run(

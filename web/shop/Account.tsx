@@ -1,7 +1,8 @@
 import { chakra } from '@chakra-ui/react';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { call, type ApiError } from '../app/api';
+import { call } from '../app/api';
+import { putBeside } from '../app/wrong-fields';
 import { Act, Entry, Labelled } from '../app/ui';
 import { H3 } from '../order/Station';
 import { Passkeys } from './Passkeys';
@@ -31,9 +32,8 @@ function OwnPassword() {
       reset();
       setSays('Your password is changed; other devices are signed out.');
     } catch (err) {
-      const t = err as ApiError;
-      if (t.body.fields?.length) t.body.fields.forEach((f) => setError(f.path as 'old', { message: f.message }));
-      else setSays(t.message);
+      const t = err as Error;
+      if (!putBeside(t, ['old', 'password'], setError)) setSays(t.message);
     }
   });
   return (

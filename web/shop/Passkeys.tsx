@@ -2,8 +2,9 @@ import { chakra } from '@chakra-ui/react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { format } from 'date-fns';
 import { useForm } from 'react-hook-form';
-import { call, queries, type ApiError } from '../app/api';
+import { call, queries } from '../app/api';
 import { makePasskey, passkeysWork, wasPutAway } from '../app/passkey';
+import { putBeside } from '../app/wrong-fields';
 import { Act, Entry, Labelled, ServerAct } from '../app/ui';
 import { H3 } from '../order/Station';
 
@@ -54,8 +55,7 @@ function Make({ after }: { after: () => unknown }) {
     onError: (x) => {
       if (wasPutAway(x)) return setError('root', { message: 'The device was not asked to the end: no passkey was made.' });
       if (x.name === 'InvalidStateError') return setError('root', { message: 'This device has a passkey of yours already.' });
-      const f = (x as Partial<ApiError>).body?.fields?.[0];
-      setError(f?.path === 'password' || f?.path === 'name' ? f.path : 'root', { message: f?.message ?? x.message });
+      if (!putBeside(x, ['password', 'name'], setError)) setError('root', { message: x.message });
     },
   });
   return (

@@ -4,8 +4,9 @@ import { format } from 'date-fns';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import type { PersonInShop, Role } from '#model/person';
-import { call, queries, type ApiError } from '../app/api';
+import { call, queries } from '../app/api';
 import { usePerson } from '../app/context';
+import { putBeside } from '../app/wrong-fields';
 import { Act, Choice, Entry, Labelled } from '../app/ui';
 import { H3 } from '../order/Station';
 import { Table } from '../sheets/Table';
@@ -158,9 +159,8 @@ function AddPerson() {
       await client.invalidateQueries({ queryKey: ['people'] });
       await client.invalidateQueries({ queryKey: ['rights'] });
     } catch (err) {
-      const t = err as ApiError;
-      if (t.body.fields?.length) t.body.fields.forEach((f) => setError(f.path as 'name', { message: f.message }));
-      else setTrouble(t.message);
+      const t = err as Error;
+      if (!putBeside(t, ['name', 'id', 'role', 'password'], setError)) setTrouble(t.message);
     }
   });
   return (

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useForm, type UseFormSetError } from 'react-hook-form';
 import { call, queries, type ApiError } from '../app/api';
+import { putBeside } from '../app/wrong-fields';
 import { Act, Entry, Labelled, ServerAct } from '../app/ui';
 import { H3 } from '../order/Station';
 
@@ -49,12 +50,10 @@ interface Asked {
   second: string;
 }
 
-/** Puts what was wrong beside the field that it is of; `or`: where it is of none. */
 const told =
   (setError: UseFormSetError<Asked>, or: keyof Asked) =>
   (x: ApiError): void => {
-    const f = x.body.fields?.[0];
-    setError(f?.path === 'password' || f?.path === 'second' ? f.path : or, { message: f?.message ?? x.message });
+    if (!putBeside(x, ['password', 'second'], setError)) setError(or, { message: x.message });
   };
 
 function Begin({ after }: { after: (spare: string[]) => void }) {

@@ -2,7 +2,8 @@ import { chakra } from '@chakra-ui/react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { call, queries, type ApiError } from '../app/api';
+import { call, queries } from '../app/api';
+import { putBeside } from '../app/wrong-fields';
 import { Entry, Labelled, ServerAct } from '../app/ui';
 import { H3 } from '../order/Station';
 
@@ -21,9 +22,8 @@ export function ShortCode() {
       setSays(code === null ? 'It is taken away.' : 'It is set.');
       await client.invalidateQueries({ queryKey: queries.benchCode.queryKey });
     } catch (err) {
-      const t = err as ApiError;
-      if (t.body.fields?.length) t.body.fields.forEach((f) => setError(f.path as 'code', { message: f.message }));
-      else setSays(t.message);
+      const t = err as Error;
+      if (!putBeside(t, ['password', 'code'], setError)) setSays(t.message);
     }
   };
   if (on === undefined) return null;
