@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axe, fill, idOf, openRoom, press, sees, seesNot, type Room } from './hand';
+import { axe, fill, idOf, openRoom, press, read, sees, seesNot, type Room } from './hand';
 
 let room: Room;
 beforeAll(async () => {
@@ -67,7 +67,7 @@ describe('power', () => {
 
   it('the owner’s day: a phase is touched, typed, dragged and switched, and stays after a reload', async () => {
     await at('wyn');
-    await open('Tern 300');
+    const id = await open('Tern 300');
     await sees(page, 'The usual day for this kind of unit');
     await press(page, 'Ride in', '[role=group][aria-label^="Phases of"]');
     await fill(page, '#phase-minutes', '0');
@@ -82,11 +82,13 @@ describe('power', () => {
     // the edge of the phase is dragged to the right by some pixels
     const edge = (await page.$('[role=slider][aria-label="Length of Ride in"]'))!;
     await edge.evaluate((e) => e.scrollIntoView({ block: 'center' }));
-    // what is grabbed stands still first
-    await page.waitForNetworkIdle({ idleTime: 250, concurrency: 2 });
+    // what is grabbed has stood still for a while first
     await edge.evaluate(async (e) => {
-      const frame = () => new Promise((r) => requestAnimationFrame(r));
-      for (let left = NaN; e.getBoundingClientRect().left !== left; await frame()) left = e.getBoundingClientRect().left;
+      const where = () => `${e.getBoundingClientRect().left} ${e.getBoundingClientRect().top}`;
+      for (let still = 0, last = ''; still < 20; await new Promise((r) => requestAnimationFrame(r))) {
+        still = where() === last ? still + 1 : 0;
+        last = where();
+      }
     });
     const box = (await edge.boundingBox())!;
     await page.mouse.move(box.x + box.width / 2, box.y + 20);
@@ -106,10 +108,16 @@ describe('power', () => {
       {},
       dragged,
     );
-    await page.waitForNetworkIdle({ idleTime: 250, concurrency: 2 });
+    // the record has it before the page is loaded anew
+    type Days = { order: { days: { phases: { minutes: number }[] }[] } };
+    await expect
+      .poll(async () => (await read<Days>(page, `/api/orders/${id}`)).order.days.flatMap((d) => d.phases.map((p) => p.minutes)), {
+        timeout: 30_000,
+      })
+      .toContain(dragged - 5);
     await page.reload();
     await page.waitForSelector('[role=slider][aria-label="Length of Ride in"]');
-    expect(await minutes()).toBe(dragged - 5);
+    await expect.poll(minutes).toBe(dragged - 5);
     // a second day, and back to the usual one
     await page.select('select[aria-label="Describe another day"]', 'parked');
     await sees(page, 'Two weeks parked');
