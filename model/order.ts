@@ -136,6 +136,8 @@ export interface Order extends OwnWork {
   fasteners: Record<string, { counts: number[]; reason: string | null; at: string; by: string }>;
   /** what was cut and fitted, by the step that it was done at; it is off the shelf */
   used?: Record<string, Taken[]>;
+  /** serial and lot numbers of what was fitted, by the item as shelf and label name it */
+  lots?: { item: string; name: string; lot: string; at: string; by: string }[];
   /** how the work is to be done, and steps put elsewhere by hand */
   plan: { choice: PlanChoice; pins: PlanPin[] };
   kept: { at: string; by: string; name: string; answer: string }[];

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import type { EventBody, OrderCommand } from './registry';
+import { OrderCommand, type EventBody } from './registry';
 import type { Order } from '#model/order';
 import type { Role } from '#model/person';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import { demoKit, demoOrder, looseOrder, after } from '../../tests/demo-sheets';
+import { lotItems } from '../order/lots';
 import { dangerOf } from '../circuit/unsafe';
 import { assess, stepState } from '../order/assess';
 import { decide, Refused } from './decide';
@@ -65,6 +66,24 @@ function workThrough(order: Order, sheets: Sheets, upTo = Infinity): Order {
 
 describe('what may be recorded', () => {
   const { order, sheets } = demoOrder('drover-4', ['roof-bar']);
+  it('a serial or lot number stands once, on a thing of the order, and is taken off again', () => {
+    const { order, sheets } = demoOrder('drover-4', ['winch-32']);
+    const [thing] = lotItems(order, assess(order, sheets, DEFAULT_SETTINGS));
+    const number = { item: thing!.item, lot: ' W-7 ' };
+    const told = ask(order, sheets, OrderCommand.parse({ type: 'lot.recorded', ...number }));
+    expect(told).toEqual({ type: 'lot.recorded', item: thing!.item, name: thing!.name, lot: 'W-7' });
+    const after1 = after(order, told);
+    expect(handoverSheet(after1, sheets, assess(after1, sheets, DEFAULT_SETTINGS), []).lots).toMatchObject([
+      { name: thing!.name, lot: 'W-7' },
+    ]);
+    expect(refusal(() => ask(after1, sheets, { type: 'lot.recorded', item: thing!.item, lot: 'W-7' })).message).toMatch(/already/);
+    expect(refusal(() => ask(order, sheets, { type: 'lot.recorded', item: 'no-such', lot: 'W-7' }))).toMatchObject({
+      why: 'input',
+      path: 'item',
+    });
+    expect(refusal(() => ask(order, sheets, { type: 'lot.dropped', item: thing!.item, lot: 'W-7' })).why).toBe('input');
+    expect(after(after1, ask(after1, sheets, { type: 'lot.dropped', item: thing!.item, lot: 'W-7' })).lots).toEqual([]);
+  });
   it('a step waits for its readings, and a failing one stops it', () => {
     expect(refusal(() => ask(order, sheets, { type: 'step.done', step: 'safe/rest' })).message).toMatch(/Read “Battery under.*” first/);
     const bad = after(order, ask(order, sheets, { type: 'reading.taken', step: 'safe/rest', reading: 'rest', value: 9 }));

@@ -54,6 +54,11 @@ const command: fc.Arbitrary<OrderCommand> = fc.oneof(
   fc.record({ type: fc.constant('kit.added' as const), kit }),
   fc.record({ type: fc.constant('kit.removed' as const), kit }),
   fc.record({
+    type: fc.constantFrom('lot.recorded' as const, 'lot.dropped' as const),
+    item: fc.constantFrom('winch-32-winch', 'relay-12', 'fuse-ato-30', '14 RD'),
+    lot: fc.constantFrom('A-1', 'A-2'),
+  }),
+  fc.record({
     type: fc.constant('variant.chosen' as const),
     kit,
     variant: fc.constantFrom('running', 'feed', 'none'),

@@ -7,6 +7,7 @@ import type { Definition } from './definition';
 import { fitEvents } from './fit';
 import { handoverEvents } from './handover';
 import { lampEvents } from './lamps';
+import { lotEvents } from './lots';
 import type { Mark } from './marks';
 import { measureEvents } from './measure';
 import { moneyEvents } from './money';
@@ -28,6 +29,7 @@ export const DEFINITIONS = [
   ...planEvents,
   ...benchEvents,
   ...measureEvents,
+  ...lotEvents,
   ...handoverEvents,
   ...moneyEvents,
   ...courseEvents,

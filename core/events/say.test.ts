@@ -134,6 +134,8 @@ const LINES: [EventBody, string][] = [
     'Owner’s day: Mail round, 1 phase',
   ],
   [{ type: 'day.dropped', id: 'd' }, 'Owner’s day taken off: d'],
+  [{ type: 'lot.recorded', item: 'relay-12', name: 'relay, 12 V', lot: 'R-7' }, 'Serial or lot number of relay, 12 V: R-7'],
+  [{ type: 'lot.dropped', item: 'relay-12', name: 'relay, 12 V', lot: 'R-7' }, 'Serial or lot number of relay, 12 V taken off: R-7'],
   [
     { type: 'power.changed', change: { kind: 'idle', rpm: 1350 }, label: 'Idle raised to 1350 rpm' },
     'Agreed so that it holds: Idle raised to 1350 rpm',

@@ -60,6 +60,7 @@ export function handoverSheet(order: Order, sheets: Sheets, a: Assessment, event
           })),
         }
       : {}),
+    ...(order.lots?.length ? { lots: order.lots.map((l) => ({ name: l.name, lot: l.lot, by: named(l.by), at: l.at })) } : {}),
     power: {
       verdict: a.power.verdict,
       says: a.power.says,

@@ -8,6 +8,7 @@ import { agreedOption } from '../money/order-quote';
 import { showReading } from '../quantity/reading-units';
 import { localDay, plainTime, sayHere } from '../quantity/say-here';
 import { stepState, type Assessment } from './assess';
+import { sayLots } from './lots';
 import { handoverSheet, type HandoverSheet } from './handover-sheet';
 
 type Priced = Pick<QuotedOption, 'lines' | 'taxes' | 'totals'>;
@@ -102,6 +103,8 @@ function mapOf(sheets: Sheets, sheet: HandoverSheet) {
       const place = sheets.model.places.find((p) => p.id === point?.place);
       return { n: i + 1, name: feed, at: place ? view.at(place) : null };
     }),
+    /** serial and lot numbers of what was fitted, in words */
+    numbers: sayLots(sheet.lots ?? []),
     fuses: fused.map((c) => ({
       n: feeds.indexOf(c.feed!) + 1,
       circuit: c.circuit,

@@ -33,6 +33,8 @@ const EXPECTED: Record<string, string> = {
   'value.dropped': 'installer desk lead owner',
   'day.described': 'installer desk lead owner',
   'day.dropped': 'installer desk lead owner',
+  'lot.recorded': 'installer desk lead owner',
+  'lot.dropped': 'installer desk lead owner',
   'power.changed': 'installer desk lead owner',
   'power.restored': 'installer desk lead owner',
   'packs.chosen': 'installer desk lead owner',

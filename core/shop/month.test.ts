@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { monthOf, monthRows, type Finished } from './month';
+import { groupSays, monthOf, monthRows, type Finished } from './month';
 
 const finished = (id: string, more: Partial<Finished> = {}): Finished => ({
   id,
@@ -50,6 +50,17 @@ it('who sees only their own times sees nobody else’s', () => {
   const all = [finished('a'), finished('b', { work: [{ kit: 'roof-bar', by: 'maud', planned: 10, spent: 9 }] })];
   expect(monthOf(all, 'tor').byPerson.map((r) => r.key)).toEqual(['tor']);
   expect(monthRows(monthOf(all, 'tor'), 'tor').map((r) => r.by)).toEqual(['tor', '']);
+});
+
+it('a group is told by its promises that are past, the shop with most first', () => {
+  expect(groupSays([{ name: 'Quay', late: 0 }])).toEqual({ verdict: 'holds', says: 'No unit is past its promise.' });
+  expect(groupSays([{ name: 'Quay', late: 1 }]).says).toBe('One unit is past its promise: in Quay.');
+  const two = groupSays([
+    { name: 'Quay', late: 1 },
+    { name: 'Hill', late: 0 },
+    { name: 'Mill', late: 3 },
+  ]);
+  expect(two).toEqual({ verdict: 'fails', says: '4 units are past their promise: 3 in Mill, 1 in Quay.' });
 });
 
 it('the tables hold the same minutes, however the work lies (property)', () => {

@@ -1,3 +1,5 @@
+import type { Verdict } from '#model/common';
+
 /** A kit’s share of an order that was handed over: planned and spent minutes, and by whom. */
 export interface FinishedWork {
   /** empty: the unit’s own work */
@@ -109,6 +111,18 @@ export function totalOf(shops: readonly ShopFigures[]): Omit<ShopFigures, 'id' |
     back: sum('back'),
     planned: sum('planned'),
     spent: sum('spent'),
+  };
+}
+
+/** What to look at first in a group, in words: promises that are past, the shop with most of them first. */
+export function groupSays(shops: readonly Pick<ShopFigures, 'name' | 'late'>[]): { verdict: Verdict; says: string } {
+  const past = shops.filter((s) => s.late).sort((a, b) => b.late - a.late);
+  const units = past.reduce((n, s) => n + s.late, 0);
+  if (!units) return { verdict: 'holds', says: 'No unit is past its promise.' };
+  const where = past.map((s) => `${s.late} in ${s.name}`).join(', ');
+  return {
+    verdict: 'fails',
+    says: units === 1 ? `One unit is past its promise: in ${past[0]!.name}.` : `${units} units are past their promise: ${where}.`,
   };
 }
 

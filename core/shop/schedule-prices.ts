@@ -21,6 +21,11 @@ interface SlotTask {
   length: number;
   wait: number;
   kind: number;
+  /** the first slot at which it may be ready, alone in the shop */
+  head: number;
+  /** places in its kind’s list at which it may begin: from the first that is no sooner, to the last that lets the job end in time */
+  first: number;
+  last: number;
 }
 interface SlotJob {
   ready: number;
@@ -193,21 +198,63 @@ export class PricedShop {
         length: whole(t.minutes),
         wait: whole(t.wait),
         kind: kindOf.get(keyOf(t))!,
+        head: 0,
+        first: 0,
+        last: 0,
       })),
       bayFrom: j.bayFrom,
       bayTo: j.bayTo,
       bay: j.bayFrom >= 0 ? bayKind(j.bays) : -1,
-      latest: Math.min(count, this.slotFrom(latest[n]! + step) + 1),
+      // rounded times may come to more than those of the schedule that is known
+      latest: this.latestSlot(latest[n]! + (rough ? j.tasks.length * step : 0)),
     }));
+    for (const j of this.jobs) this.narrow(j);
     this.togo = this.jobs.map((j) => j.tasks.map(() => new Float64Array(count + 1).fill(Infinity)));
     this.chosen = this.jobs.map((j) => j.tasks.map(() => new Int32Array(count + 1)));
     this.begins = new Float64Array(c.jobs.length);
     this.ends = new Float64Array(c.jobs.length);
   }
 
+  /** When the tasks of a job may begin: as soon as those before them let them, and so that it ends before `latest`. */
+  private narrow(j: SlotJob): void {
+    let ready = j.ready;
+    for (const t of j.tasks) {
+      const { list } = this.kinds[t.kind]!;
+      t.head = ready;
+      t.first = firstFrom(list, ready);
+      ready = this.after(t, t.first);
+    }
+    let before = j.latest;
+    for (const t of [...j.tasks].reverse()) {
+      const { list } = this.kinds[t.kind]!;
+      const span = Math.max(t.length - 1, 0);
+      // what it leads to begins before that
+      let i = Math.min(list.length - 1 - span, firstFrom(list, before + 1) - 1);
+      while (i >= t.first && this.after(t, i) > before) i--;
+      t.last = i;
+      before = i >= 0 ? list[i]! : -1;
+    }
+  }
+  /** The slot from which on what comes after a task may be done, for the place at which it begins. */
+  private after(t: SlotTask, i: number): number {
+    const { list } = this.kinds[t.kind]!;
+    const e = i + Math.max(t.length - 1, 0);
+    if (e >= list.length) return this.count;
+    const r = (t.length ? this.at[list[e]!]! + 1 : this.at[list[i]!]!) + t.wait;
+    return r < this.from.length ? this.from[r]! : this.count;
+  }
+
   private slotFrom(minute: number): number {
     const t = Math.max(0, Math.floor(minute / this.step + 1e-9));
     return t < this.from.length ? this.from[t]! : this.count;
+  }
+
+  /** What one round of prices looks at: starts of tasks, and slots of pools. */
+  get work(): number {
+    return this.jobs.reduce(
+      (sum, j) => sum + j.tasks.reduce((x, t) => x + Math.max(0, t.last - t.head + 1), 0),
+      this.count * this.pools.length,
+    );
   }
 
   /** Prices of nothing. */
@@ -250,15 +297,18 @@ export class PricedShop {
     return sum - earned;
   }
 
+  private latestSlot(minute: number): number {
+    return Math.min(this.count, this.slotFrom(minute + this.step) + 1);
+  }
+
   private job(n: number): number {
     const j = this.jobs[n]!;
     const { count, at, from, step } = this;
-    const { latest } = j;
     const last = j.tasks.length - 1;
     if (last < 0) return endCost(j, this.c.jobs[n]!.ready);
     const cumBay = j.bay >= 0 ? this.bayKinds[j.bay]!.cum : null;
     for (let k = last; k >= 0; k--) {
-      const { length, wait, kind } = j.tasks[k]!;
+      const { length, wait, kind, head, first, last: lastAt } = j.tasks[k]!;
       const { list, cum } = this.kinds[kind]!;
       const h = this.togo[n]![k]!;
       const ch = this.chosen[n]![k]!;
@@ -269,13 +319,9 @@ export class PricedShop {
       let best = Infinity;
       let bestAt = 0;
       // from the latest start backwards: what is best from a slot on is known as it is passed
-      let i = list.length - 1 - span;
-      while (i >= 0 && list[i]! >= latest) i--;
-      let s = count;
-      h[count] = Infinity;
-      for (; i >= 0; i--) {
+      let s = lastAt >= first ? list[lastAt]! + 1 : head;
+      for (let i = lastAt; i >= first; i--) {
         const here = list[i]!;
-        if (here < j.ready) break;
         const e = i + span;
         const r = (length ? at[list[e]!]! + 1 : at[here]!) + wait;
         const ns = r < from.length ? from[r]! : count;
@@ -302,7 +348,7 @@ export class PricedShop {
         h[s] = best;
         ch[s] = bestAt;
       }
-      while (s > 0) {
+      while (s > head) {
         s--;
         h[s] = best;
         ch[s] = bestAt;
@@ -388,6 +434,18 @@ export class PricedShop {
   bayFrom(b: number, minute: number): number {
     return this.bayLeft[b]![this.slotFrom(minute)]!;
   }
+}
+
+/** The first place in a list, in order, that is not below x. */
+function firstFrom(list: Int32Array, x: number): number {
+  let low = 0;
+  let high = list.length;
+  while (low < high) {
+    const mid = (low + high) >> 1;
+    if (list[mid]! < x) low = mid + 1;
+    else high = mid;
+  }
+  return low;
 }
 
 /** The latest end of a job that costs no more. */

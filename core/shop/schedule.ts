@@ -177,8 +177,7 @@ class PriceSearch {
   raise(upper: number, time: 'coarse' | 'own', most: number, looks: number, stop: () => boolean): number {
     const { c } = this;
     const priced = this.shop(upper, time);
-    const tasks = c.jobs.reduce((s, j) => s + j.tasks.length, 1);
-    const rounds = Math.min(most, Math.max(3, Math.floor(looks / (tasks * Math.max(1, priced.count)))));
+    const rounds = Math.min(most, Math.max(3, Math.floor(looks / Math.max(1, priced.work))));
     const prices = priced.free();
     this.prices?.forEach((p, i) => prices[i]!.set(p.subarray(0, priced.stretches)));
     const way = priced.free();

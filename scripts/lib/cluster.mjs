@@ -1,14 +1,16 @@
 // Several MariaDB nodes that hold the same record (Galera), on loopback addresses of their own: each is started again when it falls.
 import { spawn } from 'node:child_process';
 import { randomInt } from 'node:crypto';
-import { cpSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, openSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { configure, graOf, lastError, PORT, recovered } from './cluster-node.mjs';
 import { alive, begin, bin, CannotStart, freePort, grant, install, LEAST_ROOM, roomLeft, RUN_FILE, wait } from './mariadb.mjs';
 
-/** How long a node may take to be one of the cluster, ms: one that begins with an empty disk copies all of it first. */
+/** How long a node may take to be one of the cluster, ms, besides what it copies: one that begins with an empty disk copies all of it first. */
 const JOIN_MS = 180_000;
+/** So much of a record is copied at least, on a slow disk that others use too, bytes in a ms. */
+const COPIES = 20_000;
 const ASK_MS = 2000;
 const ANSWER_MS = 4000;
 /** So many questions in a row without an answer, and a node is started anew. */
@@ -23,6 +25,18 @@ const APART = 20;
 const ROOM_MS = 500;
 /** A node that ends so often before it is one of the cluster will not become one. */
 const MOST_FALLS = 8;
+
+/** What the files of a folder come to, bytes; what goes meanwhile counts nothing. */
+function bytesIn(folder) {
+  try {
+    return readdirSync(folder, { withFileTypes: true }).reduce((sum, f) => {
+      const path = join(folder, f.name);
+      return sum + (f.isDirectory() ? bytesIn(path) : (statSync(path, { throwIfNoEntry: false })?.size ?? 0));
+    }, 0);
+  } catch {
+    return 0;
+  }
+}
 
 /** From where the nodes of a cluster on this machine are asked. */
 const NODES = '127.%';
@@ -54,6 +68,8 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
   const addresses = Array.from({ length: count }, (_, i) => `${plan.range}.${i + 1}`);
   const { createConnection } = await import('mysql2/promise');
   let stopping = false;
+  /** How long a node may take to be one of the cluster with all that the largest of them holds, ms. */
+  const joinMs = () => JOIN_MS + Math.max(0, ...nodes.map((n) => bytesIn(n.data))) / COPIES;
 
   const copyPorts = [];
   while (copyPorts.length < count) copyPorts.push(await freePort());
@@ -72,6 +88,8 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       /** since it was last one of the cluster */
       falls: 0,
       joining: false,
+      /** until when it may be about that */
+      joinedBy: 0,
       apart: 0,
       silent: 0,
       /** somebody wants it down: it is not started again by itself */
@@ -107,6 +125,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     }
     node.child = child;
     node.joining = true;
+    node.joinedBy = Date.now() + joinMs();
     node.silent = 0;
     child.on('exit', () => {
       if (stopping || node.held || node.child !== child) return;
@@ -171,7 +190,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       says: of.wsrep_local_state_comment,
     };
   };
-  const until = async (what, test, ms = JOIN_MS) => {
+  const until = async (what, test, ms = joinMs()) => {
     for (const t = Date.now(); Date.now() - t < ms; await wait(200)) {
       if (await test()) return;
       const bad = nodes.find((n) => n.falls > MOST_FALLS);
@@ -268,7 +287,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
         if (node.apart > APART) node.child.kill('SIGKILL');
         if (states[i] || !runs(node) || node.held) node.silent = 0;
         // one that copies all of the record says nothing meanwhile
-        else if (++node.silent > (node.joining ? JOIN_MS / ASK_MS : SILENT)) node.child.kill('SIGKILL');
+        else if (++node.silent > SILENT && (!node.joining || Date.now() > node.joinedBy)) node.child.kill('SIGKILL');
       });
       // all nodes are this machine's: one that is not seen is dead, and not at work elsewhere
       without = states.some((s) => s?.primary) ? 0 : without + 1;

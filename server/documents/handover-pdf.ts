@@ -1,5 +1,6 @@
 import { unitView } from '#core/drawing/view';
 import { sayFitted, type HandoverSheet } from '#core/order/handover-sheet';
+import { sayLots } from '#core/order/lots';
 import { showQuantity, showUnit, type UnitSystem } from '#core/quantity/quantity';
 import { showReading } from '#core/quantity/reading-units';
 import { localTime, sayHere } from '#core/quantity/say-here';
@@ -128,6 +129,7 @@ function setSheet(sheet: HandoverSheet, model: UnitModel, { shop, units, timeZon
   // the owner's page
   heading('Fitted');
   para(sayFitted(sheet));
+  if (sheet.lots) para(`Serial and lot numbers: ${sayLots(sheet.lots)}`);
   if (sheet.forTheOwner.length) {
     heading('How to use it');
     sheet.forTheOwner.forEach((t) => para(`· ${said(t)}`));

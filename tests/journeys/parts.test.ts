@@ -102,6 +102,30 @@ describe('parts', () => {
       ),
     ).toBe(false);
   });
+  it('the number that a thing came with stands on the order it was fitted to, on its papers, and finds it', async () => {
+    const tor = await room.person('tor', TABLET);
+    const id = await idOf(tor, 'Greenway 36');
+    await go(tor, `/orders/${id}/handover`);
+    await tor.waitForSelector('#lot-item');
+    await tor.select('#lot-item', 'cart-basic-lamps-push-pull-switch');
+    await press(tor, 'PPS-77', '[aria-label="Serial and lot numbers"]');
+    await sees(tor, /push-pull switch, Basic cart lamps\s+PPS-77/);
+    // a maker’s code is the number of what is in hand, a label of the shop names its thing
+    await tor.select('#lot-item', 'cart-basic-lamps-push-pull-switch');
+    await fill(tor, '#lot-number', 'SN 4411');
+    await tor.keyboard.press('Enter');
+    await sees(tor, /push-pull switch, Basic cart lamps\s+SN 4411/);
+    await fill(tor, '#lot-number', 'cart-basic-lamps-push-pull-switch||PPS-77');
+    await tor.keyboard.press('Enter');
+    await sees(tor, 'has the number PPS-77 already');
+    expect(await tor.$eval('#lot-number', (e) => (e as HTMLInputElement).value)).toContain('PPS-77');
+    await go(tor, `/orders/${id}/paper/owner`);
+    await sees(tor, 'Serial and lot numbers: push-pull switch, Basic cart lamps: PPS-77, SN 4411');
+    const desk = await room.person('wyn');
+    await go(desk, '/orders?q=PPS-77');
+    await sees(desk, 'Greenway 36');
+    await sees(desk, 'Serial or lot number of push-pull switch');
+  });
   it('the shelf is counted by scanner, by hand and by camera; what is not saved waits through a reload', async () => {
     const page = await room.person('ines');
     await go(page, '/parts?see=count');

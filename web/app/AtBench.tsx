@@ -4,7 +4,7 @@ import { UserRound } from 'lucide-react';
 import { useState } from 'react';
 import { queries, signIn, type ApiError, call } from './api';
 import { useCame } from './came';
-import { Act, Entry, Labelled, ServerAct } from './ui';
+import { Act, Entry, FieldRow, Labelled, ServerAct } from './ui';
 
 /** Who else is signed in at this bench, to go on as them by their short code. Nothing on a device of one's own. */
 export function AtBench({ me, onCame }: { me: string | null; onCame?: () => void }) {
@@ -55,7 +55,7 @@ function Code({ id, name, onCame }: { id: string; name: string; onCame?: () => v
   });
   return (
     // not a form of its own: it may stand in one
-    <chakra.div display="flex" gap="12px" alignItems="end" mt="10px">
+    <FieldRow mt="10px">
       <Labelled label={`Short code of ${name}`} id="bench-code" error={go.error?.message}>
         <Entry
           id="bench-code"
@@ -77,7 +77,7 @@ function Code({ id, name, onCame }: { id: string; name: string; onCame?: () => v
       <ServerAct type="button" look="main" minHeight="48px" disabled={go.isPending || !code} onClick={() => go.mutate()}>
         Go on as {name}
       </ServerAct>
-    </chakra.div>
+    </FieldRow>
   );
 }
 

@@ -145,6 +145,21 @@ export function Labelled({
   );
 }
 
+/** Labelled fields beside each other, and buttons at their height, whatever stands beneath one of them. */
+export const FieldRow = chakra('div', {
+  base: {
+    display: 'grid',
+    gridAutoFlow: 'column',
+    gridTemplateRows: 'auto auto auto',
+    justifyContent: 'start',
+    columnGap: '12px',
+    // label, field and what is wrong with it, each in a row of its own
+    '& > *': { gridRow: 'span 3', display: 'grid', gridTemplateRows: 'subgrid', alignItems: 'end' },
+    '& > * > p': { alignSelf: 'start' },
+    '& > button': { gridRow: '2', display: 'inline-flex', alignItems: 'center' },
+  },
+});
+
 /** An entry under its label, with what is wrong with it beneath. */
 export function TypedField({
   label,

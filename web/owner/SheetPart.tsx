@@ -6,7 +6,7 @@ type Sheet = NonNullable<OwnersView['sheet']>;
 
 /** What the owner takes along: controls, fuses and where they are, cautions, what was measured. */
 export function SheetPart({ sheet: s }: { sheet: Sheet }) {
-  const { box, shapes, feeds, fuses } = s.map;
+  const { box, shapes, feeds, fuses, numbers } = s.map;
   const r = box.w / 42;
   return (
     <>
@@ -66,6 +66,12 @@ export function SheetPart({ sheet: s }: { sheet: Sheet }) {
                 ))}
             </chakra.div>
           ))}
+        </Card>
+      )}
+      {numbers && (
+        <Card label="Numbers">
+          <chakra.h2 fontSize="19px">Serial and lot numbers</chakra.h2>
+          <chakra.p mt="6px">{numbers}</chakra.p>
         </Card>
       )}
       <Card label="What to expect">

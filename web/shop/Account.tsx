@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { call } from '../app/api';
 import { putBeside } from '../app/wrong-fields';
-import { Act, Entry, Labelled } from '../app/ui';
+import { Act, Entry, FieldRow, Labelled } from '../app/ui';
 import { H3 } from '../order/Station';
 import { Passkeys } from './Passkeys';
 import { SecondFactor } from './SecondFactor';
@@ -39,7 +39,7 @@ function OwnPassword() {
   return (
     <chakra.form onSubmit={submit} noValidate maxW="640px">
       <H3>My password</H3>
-      <chakra.div display="grid" gridTemplateColumns="1fr 1fr auto" gap="12px" alignItems="end">
+      <FieldRow gridTemplateColumns="1fr 1fr auto">
         <Labelled label="Old" id="old-password" error={e.old?.message}>
           <Entry id="old-password" type="password" autoComplete="current-password" {...register('old')} />
         </Labelled>
@@ -49,7 +49,7 @@ function OwnPassword() {
         <Act type="submit" disabled={formState.isSubmitting}>
           Change it
         </Act>
-      </chakra.div>
+      </FieldRow>
       {says && (
         <chakra.p role="status" mt="6px">
           {says}

@@ -113,7 +113,7 @@ function Form({ charges, kept, locked }: { charges: Model; kept: SettingOf<'char
       <H3>Fees</H3>
       <NamedAmounts what="fee" amount="Amount" locked={locked} rows={t.fees} onRows={(fees) => setT({ ...t, fees })} />
       <H3>How sums are made</H3>
-      <chakra.div display="grid" gridTemplateColumns="repeat(3, minmax(0, 1fr))" gap="12px" alignItems="end">
+      <chakra.div display="grid" gridTemplateColumns="repeat(3, minmax(0, 1fr))" gap="12px" alignItems="start">
         {text('Shop supplies, of the work', 'share', '4 %')}
         {text('Supplies at the most', 'most', 'no limit')}
         <Labelled label="Rounded" id="charge-rounding">

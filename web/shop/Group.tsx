@@ -1,10 +1,11 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { totalOf } from '#core/shop/month';
+import { groupSays, totalOf } from '#core/shop/month';
 import { queries } from '../app/api';
 import { shopAddress } from '../app/place';
 import { FileLink } from '../app/ui';
+import { VerdictMark } from '../marks/VerdictMark';
 import { H3 } from '../order/Station';
 import { hours, lastDays, PeriodChoice } from './Period';
 
@@ -48,9 +49,13 @@ function Figures({ group, from, to }: { group: string; from: string; to: string 
       </chakra.p>
     );
   if (!data) return null;
+  const says = groupSays(data.rows);
   return (
     <>
       <H3>{data.name}</H3>
+      <chakra.p display="flex" alignItems="center" gap="12px" mb="10px" fontSize="20px" fontWeight={600}>
+        <VerdictMark verdict={says.verdict} size={30} /> {says.says}
+      </chakra.p>
       <chakra.div overflowX="auto">
         <chakra.table width="100%" style={{ borderCollapse: 'collapse' }}>
           <thead>
@@ -75,10 +80,11 @@ function Figures({ group, from, to }: { group: string; from: string; to: string 
                     href={`${shopAddress(r.id, r.first)}shop/month`}
                     display="flex"
                     alignItems="center"
+                    gap="10px"
                     minHeight="44px"
                     textDecoration="underline"
                   >
-                    {r.name}
+                    <VerdictMark verdict={groupSays([r]).verdict} size={22} /> {r.name}
                   </chakra.a>
                 </td>
                 <Row of={r} />
@@ -95,13 +101,27 @@ function Figures({ group, from, to }: { group: string; from: string; to: string 
   );
 }
 
+/** A share, as a figure and as so much of a bar. */
+const Kept = ({ part, of }: { part: number; of: number }) => (
+  <chakra.span display="inline-flex" alignItems="center" gap="8px">
+    {of > 0 && (
+      <chakra.span aria-hidden width="72px" height="10px" borderRadius="2px" bg="rule" overflow="hidden">
+        <chakra.span display="block" height="100%" bg="accent" style={{ width: `${(100 * part) / of}%` }} />
+      </chakra.span>
+    )}
+    <chakra.span minW="44px">{share(part, of)}</chakra.span>
+  </chakra.span>
+);
+
 function Row({ of: r }: { of: ReturnType<typeof totalOf> }) {
   return (
     <>
       <Cell>{r.here}</Cell>
       <Cell color={r.late ? 'fails' : undefined}>{r.late}</Cell>
       <Cell>{r.finished}</Cell>
-      <Cell>{share(r.kept, r.finished)}</Cell>
+      <Cell>
+        <Kept part={r.kept} of={r.finished} />
+      </Cell>
       <Cell>{r.back}</Cell>
       <Cell>{hours(r.spent)}</Cell>
       <Cell>{pace(r.spent, r.planned)}</Cell>

@@ -5,7 +5,7 @@ import { useForm } from 'react-hook-form';
 import { call, queries } from '../app/api';
 import { makePasskey, passkeysWork, wasPutAway } from '../app/passkey';
 import { putBeside } from '../app/wrong-fields';
-import { Act, Entry, Labelled, ServerAct } from '../app/ui';
+import { Act, Entry, FieldRow, Labelled, ServerAct } from '../app/ui';
 import { H3 } from '../order/Station';
 
 const when = (iso: string): string => format(new Date(iso), 'd MMM yyyy');
@@ -60,7 +60,7 @@ function Make({ after }: { after: () => unknown }) {
   });
   return (
     <chakra.form onSubmit={handleSubmit((v) => make.mutate(v))} noValidate>
-      <chakra.div display="grid" gridTemplateColumns="1fr 1fr auto" gap="12px" alignItems="end">
+      <FieldRow gridTemplateColumns="1fr 1fr auto">
         <Labelled label="My password" id="passkey-password" error={e.password?.message}>
           <Entry id="passkey-password" type="password" autoComplete="current-password" {...register('password')} />
         </Labelled>
@@ -73,7 +73,7 @@ function Make({ after }: { after: () => unknown }) {
         <ServerAct type="submit" disabled={make.isPending}>
           Make a passkey
         </ServerAct>
-      </chakra.div>
+      </FieldRow>
       {e.root && (
         <chakra.p role="alert" color="fails" mt="6px">
           {e.root.message}

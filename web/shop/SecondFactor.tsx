@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useForm, type UseFormSetError } from 'react-hook-form';
 import { call, queries, type ApiError } from '../app/api';
 import { putBeside } from '../app/wrong-fields';
-import { Act, Entry, Labelled, ServerAct } from '../app/ui';
+import { Act, Entry, FieldRow, Labelled, ServerAct } from '../app/ui';
 import { H3 } from '../order/Station';
 
 /** What one’s own account asks for beside the password: nothing, or the digits of an authenticator. */
@@ -75,14 +75,14 @@ function Begin({ after }: { after: (spare: string[]) => void }) {
         <chakra.p color="quiet" mb="8px">
           With it a sign-in asks for six digits that an authenticator on your telephone shows, beside the password.
         </chakra.p>
-        <chakra.div display="flex" gap="12px" alignItems="end">
+        <FieldRow>
           <Labelled label="My password" id="second-password" error={e.password?.message}>
             <Entry id="second-password" type="password" autoComplete="current-password" {...register('password')} />
           </Labelled>
           <ServerAct type="submit" disabled={begin.isPending}>
             Begin
           </ServerAct>
-        </chakra.div>
+        </FieldRow>
       </chakra.form>
     );
   return (
@@ -97,14 +97,14 @@ function Begin({ after }: { after: (spare: string[]) => void }) {
         <chakra.p fontFamily="mono" overflowWrap="anywhere" mb="10px">
           {made.secret.match(/.{1,4}/g)!.join(' ')}
         </chakra.p>
-        <chakra.div display="flex" gap="12px" alignItems="end">
+        <FieldRow>
           <Labelled label="Digits that it shows" id="second-digits" error={e.second?.message}>
             <Entry id="second-digits" fontFamily="mono" autoComplete="one-time-code" autoFocus {...register('second')} />
           </Labelled>
           <ServerAct type="submit" disabled={end.isPending}>
             Turn it on
           </ServerAct>
-        </chakra.div>
+        </FieldRow>
       </div>
     </chakra.form>
   );
@@ -121,7 +121,7 @@ function End({ after }: { after: () => void }) {
   return (
     <chakra.form onSubmit={handleSubmit((v) => drop.mutate(v))} noValidate>
       <chakra.p mb="8px">A sign-in asks for the digits of your authenticator.</chakra.p>
-      <chakra.div display="grid" gridTemplateColumns="1fr 1fr auto" gap="12px" alignItems="end">
+      <FieldRow gridTemplateColumns="1fr 1fr auto">
         <Labelled label="My password" id="end-password" error={e.password?.message}>
           <Entry id="end-password" type="password" autoComplete="current-password" {...register('password')} />
         </Labelled>
@@ -131,7 +131,7 @@ function End({ after }: { after: () => void }) {
         <ServerAct type="submit" disabled={drop.isPending}>
           Take it away
         </ServerAct>
-      </chakra.div>
+      </FieldRow>
     </chakra.form>
   );
 }

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { call, queries } from '../app/api';
 import { putBeside } from '../app/wrong-fields';
-import { Entry, Labelled, ServerAct } from '../app/ui';
+import { Entry, FieldRow, Labelled, ServerAct } from '../app/ui';
 import { H3 } from '../order/Station';
 
 /** One’s own short code for benches that several people share. */
@@ -33,7 +33,7 @@ export function ShortCode() {
       <chakra.p color="quiet" mb="8px">
         {on ? 'You have one. ' : ''}On a tablet that several people share it brings you back to where you are signed in.
       </chakra.p>
-      <chakra.div display="flex" gap="12px" alignItems="end" flexWrap="wrap">
+      <FieldRow>
         <Labelled label="My password" id="short-password" error={e.password?.message}>
           <Entry id="short-password" type="password" autoComplete="current-password" {...register('password')} />
         </Labelled>
@@ -48,7 +48,7 @@ export function ShortCode() {
             Take it away
           </ServerAct>
         )}
-      </chakra.div>
+      </FieldRow>
       {says && (
         <chakra.p role="status" mt="6px">
           {says}

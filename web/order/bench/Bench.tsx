@@ -26,6 +26,7 @@ import { FaultFinder } from './FaultFinder';
 import { Fasteners } from './Fasteners';
 import { FindingDialog } from './FindingDialog';
 import { GiveDialog } from './GiveDialog';
+import { LotDialog } from './LotDialog';
 import { Readings } from './Readings';
 import { StepFaces } from './StepFaces';
 import { Why } from './Why';
@@ -235,6 +236,7 @@ export function Bench() {
               </chakra.span>
             )}
             <Why step={step} />
+            {step.stage === 'mount' && step.kit && !sealed && <LotDialog kit={step.kit} />}
           </chakra.div>
           {step.slideOnFirst.length > 0 && (
             <chakra.p mt="8px" p="8px 12px" bg="accentWash" borderRadius="kadro" fontWeight={600}>

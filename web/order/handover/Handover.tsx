@@ -18,6 +18,7 @@ import { Answer, H3 } from '../Station';
 import { promise } from '../words';
 import { Rests } from '../known/Rests';
 import { useOrder } from '../useOrder';
+import { Lots } from './Lots';
 import { SignaturePad } from './SignaturePad';
 
 const MARK: Record<Proof['state'], Verdict> = {
@@ -148,6 +149,13 @@ export function Handover() {
           <chakra.p color="quiet" mt="6px">
             What is not proved can only be passed by a lead, with a reason.
           </chakra.p>
+        )}
+
+        {(!sealed || order.lots) && (
+          <section aria-label="Serial and lot numbers">
+            <H3>Serial and lot numbers</H3>
+            <Lots />
+          </section>
         )}
 
         <H3>For the owner, and cautions</H3>

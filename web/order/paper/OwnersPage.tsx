@@ -1,5 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import { handoverSheet, sayFitted } from '#core/order/handover-sheet';
+import { sayLots } from '#core/order/lots';
 import { localTime, sayHere } from '#core/quantity/say-here';
 import { VERDICT_WORD } from '#core/verdict';
 import { UnitDrawing, type PlaceMark } from '../../drawing/UnitDrawing';
@@ -29,6 +30,7 @@ export function OwnersPage({ title }: { title: string }) {
       <UnitDrawing model={sheets.model} views={['side']} height={150} marks={marks} />
       <Head>Fitted</Head>
       <p>{sayFitted(sheet)}</p>
+      {sheet.lots && <p>Serial and lot numbers: {sayLots(sheet.lots)}</p>}
       {sheet.forTheOwner.length > 0 && <Head>How to use it</Head>}
       {sheet.forTheOwner.map((t) => (
         <p key={t}>· {said(t)}</p>

@@ -1,0 +1,40 @@
+import { describe, expect, it } from 'vitest';
+import { DEFAULT_SETTINGS } from '#model/settings';
+import { demoOrder } from '../../tests/demo-sheets';
+import { assess } from './assess';
+import { lotItems, readLot, sayLots } from './lots';
+
+describe('serial and lot numbers', () => {
+  const { order, sheets } = demoOrder('drover-4', ['winch-32']);
+
+  it('stand on what is in the boxes and on what comes off the shelf, also once it is used up', () => {
+    const before = lotItems(order, assess(order, sheets, DEFAULT_SETTINGS));
+    expect(before.some((i) => /winch/i.test(i.name))).toBe(true);
+    const used = { ...order, used: { x: [{ of: 'shelf' as const, id: 'relay-12', pieces: 1 }] } };
+    expect(lotItems(used, assess(used, sheets, DEFAULT_SETTINGS)).map((i) => i.item)).toContain('relay-12');
+    expect(new Set(before.map((i) => i.item)).size).toBe(before.length);
+  });
+
+  it('a label of the shop names its thing; a maker’s code is the number of the thing in hand', () => {
+    const items = [
+      { item: 'winch-32-winch', name: 'winch' },
+      { item: 'relay-12', name: 'relay' },
+    ];
+    expect(readLot('relay-12||R-7', 'winch-32-winch', items)).toEqual({ item: 'relay-12', lot: 'R-7' });
+    expect(readLot('relay-12', 'winch-32-winch', items)).toEqual({ item: 'relay-12', lot: '' });
+    expect(readLot(' WX 0042/7 ', 'winch-32-winch', items)).toEqual({ item: 'winch-32-winch', lot: 'WX 0042/7' });
+    // a code that reads like an item of another order is a number here
+    expect(readLot('fuse-30', 'winch-32-winch', items)).toEqual({ item: 'winch-32-winch', lot: 'fuse-30' });
+  });
+
+  it('are said thing by thing', () => {
+    expect(sayLots([])).toBe('');
+    expect(
+      sayLots([
+        { name: 'lamp', lot: 'A1' },
+        { name: 'winch', lot: 'W' },
+        { name: 'lamp', lot: 'A2' },
+      ]),
+    ).toBe('lamp: A1, A2 · winch: W');
+  });
+});

@@ -1,0 +1,35 @@
+import { chakra, Dialog, Portal } from '@chakra-ui/react';
+import { Barcode } from 'lucide-react';
+import { useState } from 'react';
+import { Act } from '../../app/ui';
+import { Lots } from '../handover/Lots';
+
+/** Takes the number of what is in hand, where it is fitted. @param kit whose things are asked for first */
+export function LotDialog({ kit }: { kit: string }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Act look="quiet" minHeight="48px" onClick={() => setOpen(true)}>
+        <Barcode size={20} aria-hidden /> Serial number
+      </Act>
+      <Dialog.Root open={open} onOpenChange={(e) => setOpen(e.open)} placement="center">
+        <Portal>
+          <Dialog.Backdrop />
+          <Dialog.Positioner>
+            <Dialog.Content bg="raised" color="ink" borderRadius="kadro" p="20px" maxW="720px">
+              <Dialog.Title fontSize="20px" mb="8px">
+                Serial and lot numbers
+              </Dialog.Title>
+              <Lots first={kit} autoFocus />
+              <chakra.div display="flex" justifyContent="flex-end" mt="16px">
+                <Act minHeight="48px" onClick={() => setOpen(false)}>
+                  Close
+                </Act>
+              </chakra.div>
+            </Dialog.Content>
+          </Dialog.Positioner>
+        </Portal>
+      </Dialog.Root>
+    </>
+  );
+}

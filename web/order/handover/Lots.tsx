@@ -1,0 +1,134 @@
+import { chakra } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
+import { Barcode, Camera } from 'lucide-react';
+import { lazy, Suspense, useState } from 'react';
+import { lotItems, readLot } from '#core/order/lots';
+import { queries } from '../../app/api';
+import { useDraft } from '../../app/kept';
+import { Act, Choice, Entry, FieldRow, Labelled } from '../../app/ui';
+import { useOrder } from '../useOrder';
+
+const CameraScan = lazy(() => import('../../parts/CameraScan'));
+
+/**
+ * Serial and lot numbers of what is fitted: read by scanner or camera, typed, or taken from what was counted as it came.
+ * @param first the kit whose things are asked for first
+ */
+export function Lots({ first = null, autoFocus = false }: { first?: string | null; autoFocus?: boolean }) {
+  const { order, assessment, record } = useOrder();
+  const things = lotItems(order, assessment);
+  const mine = assessment.fit.kits.find((k) => k.kit.id === first)?.kit.name;
+  const items = mine ? [...things].sort((a, b) => Number(b.name.endsWith(mine)) - Number(a.name.endsWith(mine))) : things;
+  const lots = order.lots ?? [];
+  const [chosen, setChosen] = useState('');
+  const [text, setText] = useDraft(`${order.id}.lot`);
+  const [camera, setCamera] = useState(false);
+  const open = order.status === 'open';
+  const inHand = items.find((i) => i.item === chosen) ?? items.find((i) => !lots.some((l) => l.item === i.item)) ?? items[0];
+  const take = (read: string) => {
+    if (!inHand || !read.trim()) return;
+    const { item, lot } = readLot(read, inHand.item, items);
+    setChosen(item);
+    if (!lot) setText(null);
+    else if (record({ type: 'lot.recorded', item, lot })) {
+      setText(null);
+      setChosen('');
+    }
+  };
+  return (
+    <>
+      {lots.length > 0 && (
+        <chakra.ul listStyleType="none" p={0} mb="8px">
+          {lots.map((l) => (
+            <chakra.li
+              key={`${l.item} ${l.lot}`}
+              display="flex"
+              alignItems="center"
+              gap="12px"
+              minH="44px"
+              borderTopWidth="1px"
+              borderColor="rule"
+            >
+              <span>{l.name}</span>
+              <chakra.span fontFamily="mono" fontWeight={600} flex="1">
+                {l.lot}
+              </chakra.span>
+              {open && (
+                <Act type="button" look="quiet" onClick={() => record({ type: 'lot.dropped', item: l.item, lot: l.lot })}>
+                  Take off
+                </Act>
+              )}
+            </chakra.li>
+          ))}
+        </chakra.ul>
+      )}
+      {open && inHand && (
+        <>
+          <FieldRow gridTemplateColumns="minmax(0, 1.2fr) minmax(0, 1fr) auto">
+            <Labelled label="What it stands on" id="lot-item">
+              <Choice id="lot-item" value={inHand.item} onChange={(e) => setChosen(e.target.value)}>
+                {items.map((i) => (
+                  <option key={i.item} value={i.item}>
+                    {i.name}
+                  </option>
+                ))}
+              </Choice>
+            </Labelled>
+            <Labelled label="Serial or lot number" id="lot-number">
+              <Entry
+                id="lot-number"
+                fontFamily="mono"
+                autoComplete="off"
+                maxLength={120}
+                autoFocus={autoFocus}
+                value={text ?? ''}
+                onChange={(e) => setText(e.target.value || null)}
+                onKeyDown={(e) => {
+                  // a scanner ends what it types so
+                  if (e.key !== 'Enter') return;
+                  e.preventDefault();
+                  take(text ?? '');
+                }}
+              />
+            </Labelled>
+            <chakra.div gridRow="2!" display="flex!" gap="8px">
+              <Act type="button" aria-label="Read it with the camera" aria-pressed={camera} on={camera} onClick={() => setCamera(!camera)}>
+                <Camera size={20} aria-hidden />
+              </Act>
+              <Act type="button" disabled={!text?.trim()} onClick={() => take(text ?? '')}>
+                <Barcode size={18} aria-hidden /> Record it
+              </Act>
+            </chakra.div>
+          </FieldRow>
+          {camera && (
+            <Suspense fallback={<p>Opening the camera …</p>}>
+              <CameraScan onText={take} />
+            </Suspense>
+          )}
+          <Came item={inHand.item} onLot={(lot) => record({ type: 'lot.recorded', item: inHand.item, lot })} />
+        </>
+      )}
+    </>
+  );
+}
+
+/** Numbers that were read as the thing came, and are on no line here yet. */
+function Came({ item, onLot }: { item: string; onLot: (lot: string) => void }) {
+  const { order } = useOrder();
+  const purchases = useQuery({ ...queries.purchases, retry: false }).data ?? [];
+  const here = new Set(order.lots?.flatMap((l) => (l.item === item ? [l.lot] : [])));
+  const came = purchases
+    .flatMap((p) => p.receipts.flatMap((r) => r.lines.flatMap((l) => (l.item === item && l.lot ? l.lot.split(', ') : []))))
+    .filter((lot) => !here.has(lot));
+  if (!came.length) return null;
+  return (
+    <chakra.div display="flex" flexWrap="wrap" alignItems="center" gap="8px" mt="8px">
+      <chakra.span color="quiet">It came with</chakra.span>
+      {[...new Set(came)].slice(0, 8).map((lot) => (
+        <Act key={lot} type="button" fontFamily="mono" onClick={() => onLot(lot)}>
+          {lot}
+        </Act>
+      ))}
+    </chakra.div>
+  );
+}
