@@ -91,8 +91,9 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
     if (going() && tasks <= FEW) bound = Math.max(bound, prices.raise(search.best, 'own', 30, LOOKS * effort, stop));
     all((NODES / 20) * effort);
     if (going()) prices.raise(search.best, 'coarse', COARSE, LOOKS * 0.2 * effort, stop);
+    // the bound before the rest of the search: who stops early has both
+    if (going()) bound = Math.max(bound, prices.raise(search.best, 'own', FINE, LOOKS * 0.6 * effort, stop));
     anneal(puts);
-    if (going()) bound = Math.max(bound, prices.raise(search.best, 'own', FINE, LOOKS * 0.8 * effort, stop));
     all(NODES * effort);
   }
   const better = before === null || search.best < before.cost - Math.max(worth, SURE);

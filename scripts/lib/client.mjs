@@ -46,8 +46,13 @@ export class Hand {
     }
     throw new Error(`sign-in of ${name} failed`);
   }
+  /** The order of a unit on the floor; a server that is busy is asked again. */
   async order(unit) {
-    const { json } = await this.call('GET', '/api/floor');
-    return json.orders.find((o) => o.summary.unitName.endsWith(unit));
+    for (let i = 0; ; i++) {
+      const r = await this.call('GET', '/api/floor');
+      if (r.status === 200) return r.json.orders.find((o) => o.summary.unitName.endsWith(unit));
+      if (i === 60) throw new Error(`the floor was not answered: ${r.status} ${r.text}`);
+      await new Promise((x) => setTimeout(x, 500));
+    }
   }
 }

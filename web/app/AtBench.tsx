@@ -55,7 +55,7 @@ function Code({ id, name, onCame }: { id: string; name: string; onCame?: () => v
   });
   return (
     // not a form of its own: it may stand in one
-    <FieldRow mt="10px">
+    <FieldRow mt="10px" gridTemplateColumns="220px auto">
       <Labelled label={`Short code of ${name}`} id="bench-code" error={go.error?.message}>
         <Entry
           id="bench-code"

@@ -75,7 +75,7 @@ function Begin({ after }: { after: (spare: string[]) => void }) {
         <chakra.p color="quiet" mb="8px">
           With it a sign-in asks for six digits that an authenticator on your telephone shows, beside the password.
         </chakra.p>
-        <FieldRow>
+        <FieldRow gridTemplateColumns="220px auto">
           <Labelled label="My password" id="second-password" error={e.password?.message}>
             <Entry id="second-password" type="password" autoComplete="current-password" {...register('password')} />
           </Labelled>
@@ -97,7 +97,7 @@ function Begin({ after }: { after: (spare: string[]) => void }) {
         <chakra.p fontFamily="mono" overflowWrap="anywhere" mb="10px">
           {made.secret.match(/.{1,4}/g)!.join(' ')}
         </chakra.p>
-        <FieldRow>
+        <FieldRow gridTemplateColumns="220px auto">
           <Labelled label="Digits that it shows" id="second-digits" error={e.second?.message}>
             <Entry id="second-digits" fontFamily="mono" autoComplete="one-time-code" autoFocus {...register('second')} />
           </Labelled>

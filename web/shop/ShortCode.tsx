@@ -33,7 +33,7 @@ export function ShortCode() {
       <chakra.p color="quiet" mb="8px">
         {on ? 'You have one. ' : ''}On a tablet that several people share it brings you back to where you are signed in.
       </chakra.p>
-      <FieldRow>
+      <FieldRow gridTemplateColumns="220px 220px auto auto">
         <Labelled label="My password" id="short-password" error={e.password?.message}>
           <Entry id="short-password" type="password" autoComplete="current-password" {...register('password')} />
         </Labelled>

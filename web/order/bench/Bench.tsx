@@ -236,7 +236,6 @@ export function Bench() {
               </chakra.span>
             )}
             <Why step={step} />
-            {step.stage === 'mount' && step.kit && !sealed && <LotDialog kit={step.kit} />}
           </chakra.div>
           {step.slideOnFirst.length > 0 && (
             <chakra.p mt="8px" p="8px 12px" bg="accentWash" borderRadius="kadro" fontWeight={600}>
@@ -259,16 +258,20 @@ export function Bench() {
             </chakra.p>
           ))}
         </div>
-        <UnitDrawing
-          model={sheets.model}
-          views={['side']}
-          height={170}
-          marks={
-            step.place
-              ? [{ place: step.place, tone: 'accent', on: true, title: sheets.model.places.find((p) => p.id === step.place)?.name ?? '' }]
-              : []
-          }
-        />
+        <chakra.div>
+          <UnitDrawing
+            model={sheets.model}
+            views={['side']}
+            height={170}
+            marks={
+              step.place
+                ? [{ place: step.place, tone: 'accent', on: true, title: sheets.model.places.find((p) => p.id === step.place)?.name ?? '' }]
+                : []
+            }
+          />
+          {/* beside what is read, where it takes no room from it */}
+          {step.stage === 'mount' && step.kit && !sealed && <LotDialog kit={step.kit} />}
+        </chakra.div>
       </chakra.div>
       {known.length > 0 && (
         <chakra.div mb="12px" p="8px 12px" bg="accentWash" borderRadius="kadro">

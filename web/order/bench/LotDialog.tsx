@@ -1,18 +1,19 @@
 import { chakra, Dialog, Portal } from '@chakra-ui/react';
 import { Barcode } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Act } from '../../app/ui';
 import { Lots } from '../handover/Lots';
 
 /** Takes the number of what is in hand, where it is fitted. @param kit whose things are asked for first */
 export function LotDialog({ kit }: { kit: string }) {
   const [open, setOpen] = useState(false);
+  const field = useRef<HTMLInputElement>(null);
   return (
     <>
       <Act look="quiet" minHeight="48px" onClick={() => setOpen(true)}>
         <Barcode size={20} aria-hidden /> Serial number
       </Act>
-      <Dialog.Root open={open} onOpenChange={(e) => setOpen(e.open)} placement="center">
+      <Dialog.Root open={open} onOpenChange={(e) => setOpen(e.open)} placement="center" initialFocusEl={() => field.current}>
         <Portal>
           <Dialog.Backdrop />
           <Dialog.Positioner>
@@ -20,7 +21,7 @@ export function LotDialog({ kit }: { kit: string }) {
               <Dialog.Title fontSize="20px" mb="8px">
                 Serial and lot numbers
               </Dialog.Title>
-              <Lots first={kit} autoFocus />
+              <Lots first={kit} field={field} />
               <chakra.div display="flex" justifyContent="flex-end" mt="16px">
                 <Act minHeight="48px" onClick={() => setOpen(false)}>
                   Close

@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { Barcode, Camera } from 'lucide-react';
-import { lazy, Suspense, useState } from 'react';
+import { lazy, Suspense, useState, type RefObject } from 'react';
 import { lotItems, readLot } from '#core/order/lots';
 import { queries } from '../../app/api';
 import { useDraft } from '../../app/kept';
@@ -13,8 +13,9 @@ const CameraScan = lazy(() => import('../../parts/CameraScan'));
 /**
  * Serial and lot numbers of what is fitted: read by scanner or camera, typed, or taken from what was counted as it came.
  * @param first the kit whose things are asked for first
+ * @param field where the number is typed, for a dialog that begins there; what is pressed is large then
  */
-export function Lots({ first = null, autoFocus = false }: { first?: string | null; autoFocus?: boolean }) {
+export function Lots({ first = null, field }: { first?: string | null; field?: RefObject<HTMLInputElement | null> }) {
   const { order, assessment, record } = useOrder();
   const things = lotItems(order, assessment);
   const mine = assessment.fit.kits.find((k) => k.kit.id === first)?.kit.name;
@@ -23,6 +24,7 @@ export function Lots({ first = null, autoFocus = false }: { first?: string | nul
   const [chosen, setChosen] = useState('');
   const [text, setText] = useDraft(`${order.id}.lot`);
   const [camera, setCamera] = useState(false);
+  const tall = field ? '48px' : '40px';
   const open = order.status === 'open';
   const inHand = items.find((i) => i.item === chosen) ?? items.find((i) => !lots.some((l) => l.item === i.item)) ?? items[0];
   const take = (read: string) => {
@@ -54,7 +56,7 @@ export function Lots({ first = null, autoFocus = false }: { first?: string | nul
                 {l.lot}
               </chakra.span>
               {open && (
-                <Act type="button" look="quiet" onClick={() => record({ type: 'lot.dropped', item: l.item, lot: l.lot })}>
+                <Act type="button" look="quiet" minHeight={tall} onClick={() => record({ type: 'lot.dropped', item: l.item, lot: l.lot })}>
                   Take off
                 </Act>
               )}
@@ -66,7 +68,7 @@ export function Lots({ first = null, autoFocus = false }: { first?: string | nul
         <>
           <FieldRow gridTemplateColumns="minmax(0, 1.2fr) minmax(0, 1fr) auto">
             <Labelled label="What it stands on" id="lot-item">
-              <Choice id="lot-item" value={inHand.item} onChange={(e) => setChosen(e.target.value)}>
+              <Choice id="lot-item" minHeight={tall} value={inHand.item} onChange={(e) => setChosen(e.target.value)}>
                 {items.map((i) => (
                   <option key={i.item} value={i.item}>
                     {i.name}
@@ -80,7 +82,8 @@ export function Lots({ first = null, autoFocus = false }: { first?: string | nul
                 fontFamily="mono"
                 autoComplete="off"
                 maxLength={120}
-                autoFocus={autoFocus}
+                ref={field}
+                minHeight={tall}
                 value={text ?? ''}
                 onChange={(e) => setText(e.target.value || null)}
                 onKeyDown={(e) => {
@@ -92,10 +95,18 @@ export function Lots({ first = null, autoFocus = false }: { first?: string | nul
               />
             </Labelled>
             <chakra.div gridRow="2!" display="flex!" gap="8px">
-              <Act type="button" aria-label="Read it with the camera" aria-pressed={camera} on={camera} onClick={() => setCamera(!camera)}>
+              <Act
+                type="button"
+                minHeight={tall}
+                minW="48px"
+                aria-label="Read it with the camera"
+                aria-pressed={camera}
+                on={camera}
+                onClick={() => setCamera(!camera)}
+              >
                 <Camera size={20} aria-hidden />
               </Act>
-              <Act type="button" disabled={!text?.trim()} onClick={() => take(text ?? '')}>
+              <Act type="button" minHeight={tall} disabled={!text?.trim()} onClick={() => take(text ?? '')}>
                 <Barcode size={18} aria-hidden /> Record it
               </Act>
             </chakra.div>
@@ -125,7 +136,7 @@ function Came({ item, onLot }: { item: string; onLot: (lot: string) => void }) {
     <chakra.div display="flex" flexWrap="wrap" alignItems="center" gap="8px" mt="8px">
       <chakra.span color="quiet">It came with</chakra.span>
       {[...new Set(came)].slice(0, 8).map((lot) => (
-        <Act key={lot} type="button" fontFamily="mono" onClick={() => onLot(lot)}>
+        <Act key={lot} type="button" minHeight="48px" fontFamily="mono" onClick={() => onLot(lot)}>
           {lot}
         </Act>
       ))}
