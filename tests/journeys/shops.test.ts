@@ -97,8 +97,9 @@ it('two people at one tablet: each is back by a short code, and what waits of th
   await fill(page, '#short-code', '2468');
   await press(page, 'Set it', '[aria-label="Short code"]');
   await sees(page, 'It is set');
+  await press(page, 'Share this device', '[aria-label="This device"]');
+  await sees(page, 'It is shared at the bench');
   await press(page, 'Maud', 'nav');
-  await press(page, 'Share this device', '[role=dialog]');
   // ines signs in over her, and she stays
   await press(page, 'Let somebody else sign in', '[role=dialog]');
   await page.waitForSelector('#name');

@@ -2,7 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { UserRound } from 'lucide-react';
 import { useState } from 'react';
-import { queries, signIn, type ApiError, call } from './api';
+import { queries, signIn, type ApiError } from './api';
 import { useCame } from './came';
 import { Act, Entry, FieldRow, Labelled, ServerAct } from './ui';
 
@@ -81,40 +81,24 @@ function Code({ id, name, onCame }: { id: string; name: string; onCame?: () => v
   );
 }
 
-/** Makes this device a bench that people share, or one of one's own again; `onLeave` lets the next one in, who leaves stays signed in. */
-export function ShareBench({ onLeave }: { onLeave: () => Promise<void> }) {
-  const client = useQueryClient();
-  const shared = useQuery({ ...queries.bench, retry: false }).data?.shared;
-  const set = useMutation<unknown, ApiError, boolean>({
-    mutationFn: (on) => call('/api/bench', { method: on ? 'PUT' : 'DELETE', json: on ? {} : undefined }),
-    onSuccess: () => client.invalidateQueries({ queryKey: queries.bench.queryKey }),
-  });
+/** Whether this device is a bench that people share; undefined before it is known. */
+export const useShared = (): boolean | undefined => useQuery({ ...queries.bench, retry: false }).data?.shared;
+
+/** On a device that is shared: lets the next one in, who leaves stays signed in. */
+export function LeaveBench({ onLeave }: { onLeave: () => Promise<void> }) {
   const leave = useMutation<void, ApiError>({ mutationFn: onLeave });
-  if (shared === undefined) return null;
-  const trouble = set.error ?? leave.error;
+  if (!useShared()) return null;
   return (
     <chakra.div my="12px">
-      {shared && (
-        <>
-          <ServerAct type="button" minHeight="48px" disabled={leave.isPending} onClick={() => leave.mutate()}>
-            Let somebody else sign in
-          </ServerAct>
-          <chakra.p color="quiet" fontSize="14px" mb="8px">
-            You stay signed in here, and come back by your short code or your password.
-          </chakra.p>
-        </>
-      )}
-      <ServerAct type="button" look="quiet" minHeight="44px" ml="-9px" disabled={set.isPending} onClick={() => set.mutate(!shared)}>
-        {shared ? 'Stop sharing this device' : 'Share this device at the bench'}
+      <ServerAct type="button" minHeight="48px" disabled={leave.isPending} onClick={() => leave.mutate()}>
+        Let somebody else sign in
       </ServerAct>
       <chakra.p color="quiet" fontSize="14px">
-        {shared
-          ? 'The others are signed out of it then.'
-          : 'Who signs in here stays signed in while others work, and comes back by a short code.'}
+        You stay signed in here, and come back by your short code or your password.
       </chakra.p>
-      {trouble && (
+      {leave.error && (
         <chakra.p role="alert" color="fails">
-          {trouble.message}
+          {leave.error.message}
         </chakra.p>
       )}
     </chakra.div>

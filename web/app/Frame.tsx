@@ -24,7 +24,7 @@ import { Help } from '../help/Help';
 import { Walk } from '../help/Walk';
 import { useLive } from './live';
 import { program, useKeepToday, useNewer } from './offline';
-import { AtBench, ShareBench } from './AtBench';
+import { AtBench, LeaveBench } from './AtBench';
 import { OtherShops } from './OtherShops';
 import { currentScheme, putScheme, type Scheme } from './scheme';
 import { SignIn } from './SignIn';
@@ -204,7 +204,7 @@ function Inside() {
       >
         <AtBench me={who} onCame={() => setLeaving(false)} />
         <OtherShops />
-        <ShareBench onLeave={() => leave(leaveBench)} />
+        <LeaveBench onLeave={() => leave(leaveBench)} />
         <Act type="button" look="quiet" minHeight="44px" ml="-9px" onClick={() => (setLeaving(false), void navigate('/shop/account'))}>
           How I sign in
         </Act>

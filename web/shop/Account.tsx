@@ -8,6 +8,7 @@ import { H3 } from '../order/Station';
 import { Passkeys } from './Passkeys';
 import { SecondFactor } from './SecondFactor';
 import { Sessions } from './Sessions';
+import { SharedDevice } from './SharedDevice';
 import { ShortCode } from './ShortCode';
 
 /** What opens one’s own account, and where it is open. */
@@ -15,6 +16,7 @@ export const Account = () => (
   <>
     <OwnPassword />
     <ShortCode />
+    <SharedDevice />
     <Passkeys />
     <SecondFactor />
     <Sessions />

@@ -76,16 +76,18 @@ function Figures({ group, from, to }: { group: string; from: string; to: string 
             {data.rows.map((r) => (
               <chakra.tr key={r.id} borderTopWidth="1px" borderColor="rule">
                 <td>
-                  <chakra.a
-                    href={`${shopAddress(r.id, r.first)}shop/month`}
-                    display="flex"
-                    alignItems="center"
-                    gap="10px"
-                    minHeight="44px"
-                    textDecoration="underline"
-                  >
-                    <VerdictMark verdict={groupSays([r]).verdict} size={22} /> {r.name}
-                  </chakra.a>
+                  <chakra.div display="flex" alignItems="center" gap="10px">
+                    <VerdictMark verdict={groupSays([r]).verdict} size={22} />
+                    <chakra.a
+                      href={`${shopAddress(r.id, r.first)}shop/month`}
+                      display="flex"
+                      alignItems="center"
+                      minHeight="44px"
+                      textDecoration="underline"
+                    >
+                      {r.name}
+                    </chakra.a>
+                  </chakra.div>
                 </td>
                 <Row of={r} />
               </chakra.tr>
