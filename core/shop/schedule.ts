@@ -91,9 +91,11 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
     if (going() && tasks <= FEW) bound = Math.max(bound, prices.raise(search.best, 'own', 30, LOOKS * effort, stop));
     all((NODES / 20) * effort);
     if (going()) prices.raise(search.best, 'coarse', COARSE, LOOKS * 0.2 * effort, stop);
-    // the bound before the rest of the search: who stops early has both
-    if (going()) bound = Math.max(bound, prices.raise(search.best, 'own', FINE, LOOKS * 0.6 * effort, stop));
-    anneal(puts);
+    // a bound before the rest of the search, for who stops early, and beneath the best of it
+    for (const share of [0.3, 0.5]) {
+      if (going()) bound = Math.max(bound, prices.raise(search.best, 'own', FINE, LOOKS * share * effort, stop));
+      anneal(puts);
+    }
     all(NODES * effort);
   }
   const better = before === null || search.best < before.cost - Math.max(worth, SURE);
