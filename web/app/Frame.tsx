@@ -206,7 +206,7 @@ function Inside() {
         <OtherShops />
         <LeaveBench onLeave={() => leave(leaveBench)} />
         <Act type="button" look="quiet" minHeight="44px" ml="-9px" onClick={() => (setLeaving(false), void navigate('/shop/account'))}>
-          How I sign in
+          My account
         </Act>
         <p>What you recorded and is not sent yet stays on this device for you. What is kept to work without a network is dropped.</p>
       </FormDialog>

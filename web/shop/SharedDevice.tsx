@@ -15,7 +15,7 @@ export function SharedDevice() {
   });
   if (shared === undefined) return null;
   return (
-    <section aria-label="This device">
+    <chakra.section aria-label="This device" maxW="640px">
       <H3>This device</H3>
       <chakra.p color="quiet" mb="8px">
         {shared
@@ -30,6 +30,6 @@ export function SharedDevice() {
           {set.error.message}
         </chakra.p>
       )}
-    </section>
+    </chakra.section>
   );
 }

@@ -7,7 +7,7 @@ import { Amount, Rate, type Discount, type OptionChange, type QuotedOption } fro
 import { call, type ApiError } from '../../app/api';
 import { Act, Choice, Entry, Labelled, Lines, ServerAct } from '../../app/ui';
 import { useOrder } from '../useOrder';
-import { OptionColumn, optionColumns } from './OptionColumn';
+import { OptionColumn, OptionColumns, OptionPlace } from './OptionColumn';
 
 interface Draft {
   name: string;
@@ -76,13 +76,7 @@ export function MakeQuote({ onDone, onLeave }: { onDone: () => void; onLeave: ((
           {tried.error.message}
         </chakra.p>
       )}
-      <chakra.div
-        display="grid"
-        gridTemplateColumns={optionColumns(options.length + 1)}
-        gap="12px"
-        alignItems="start"
-        aria-busy={tried.isFetching}
-      >
+      <OptionColumns n={options.length + 1} busy={tried.isFetching}>
         {options.map((d, i) => {
           const o = tried.data?.options.find((x) => x.id === 'abcd'[i]);
           const head = (
@@ -97,20 +91,20 @@ export function MakeQuote({ onDone, onLeave }: { onDone: () => void; onLeave: ((
           return o ? (
             <OptionColumn key={i} option={o} currency={settings.currency} name={head} />
           ) : (
-            <chakra.article key={i} bg="raised" borderWidth="1px" borderColor="rule" borderRadius="kadro" p="12px">
+            <OptionPlace key={i}>
               {head}
               <chakra.p color="quiet" mt="8px">
                 {tried.isFetching ? 'Computing …' : ''}
               </chakra.p>
-            </chakra.article>
+            </OptionPlace>
           );
         })}
         {options.length < 4 && (
-          <Act minHeight="72px" onClick={() => setOptions([...options, { name: '', changes: [] }])}>
+          <Act minHeight="72px" alignSelf="start" onClick={() => setOptions([...options, { name: '', changes: [] }])}>
             <Plus size={18} aria-hidden /> Another option
           </Act>
         )}
-      </chakra.div>
+      </OptionColumns>
       {asked.length > 0 && (
         <chakra.section mt="16px">
           <chakra.h3 fontSize="17px">No price yet</chakra.h3>

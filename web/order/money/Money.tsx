@@ -4,6 +4,7 @@ import { agreedOption, alteredSinceAgreed, beyondAgreed } from '#core/money/orde
 import { owedAnswers } from '#core/order/owed-answers';
 import { NO_MONEY } from '#model/money';
 import { Tabs } from '../Tabs';
+import { sayDay } from '../words';
 import { useOrder } from '../useOrder';
 import { BillTab } from './BillTab';
 import { ExtrasTab } from './ExtrasTab';
@@ -69,7 +70,7 @@ function sayMoney(order: ReturnType<typeof useOrder>['order']): string {
     return `Agreed with ${money.agreed!.name}: ${of.option.name}, ${of.option.totals.gross} ${of.quote.currency}`;
   if (newest && !newest.withdrawn) {
     const sums = newest.options.map((o) => o.totals.gross).join(' or ');
-    return `Quoted ${sums} ${newest.currency}, until ${newest.until}${of ? `. Quote ${of.quote.revision} stands agreed` : ''}`;
+    return `Quoted ${sums} ${newest.currency}, until ${sayDay(newest.until)}${of ? `. Quote ${of.quote.revision} stands agreed` : ''}`;
   }
   return 'No quote is given yet';
 }

@@ -8,7 +8,7 @@ import { Act, Lines, ServerAct, Sheet } from '../../app/ui';
 import { H3 } from '../Station';
 import { SentMessages } from './SentMessages';
 import { useOrder } from '../useOrder';
-import { promise } from '../words';
+import { dayWord, promise } from '../words';
 import { inShop } from '../../app/place';
 
 /** The owner’s page: its addresses, and what was asked on it. */
@@ -116,7 +116,8 @@ function Links() {
       {list.map((l) => (
         <chakra.div key={l.id} display="flex" gap="12px" alignItems="center" minH="40px">
           <chakra.span flex="1">
-            Made {promise(l.at)} by {l.by}; {l.seen ? `looked at ${promise(l.seen)}` : 'not looked at yet'}; until {l.expires.slice(0, 10)}
+            Made {promise(l.at)} by {l.by}; {l.seen ? `looked at ${promise(l.seen)}` : 'not looked at yet'}; until{' '}
+            {dayWord(new Date(l.expires))}
           </chakra.span>
           <Act look="quiet" disabled={withdraw.isPending} onClick={() => withdraw.mutate(l.id)}>
             Withdraw

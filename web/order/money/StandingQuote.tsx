@@ -3,9 +3,9 @@ import { useState } from 'react';
 import type { OrderMoney, QuotedOption } from '#model/money';
 import { Act, FileLink, ReasonDialog } from '../../app/ui';
 import { useOrder } from '../useOrder';
-import { promise } from '../words';
+import { promise, sayDay } from '../words';
 import { AgreeDialog } from './AgreeDialog';
-import { OptionColumn, optionColumns } from './OptionColumn';
+import { OptionColumn, OptionColumns } from './OptionColumn';
 
 /** A quote as it was given: its options side by side, who agreed, and what may be done with it. `onAnew`: left out, nothing may. */
 export function StandingQuote({ quote, onAnew }: { quote: OrderMoney['quotes'][number]; onAnew: (() => void) | undefined }) {
@@ -19,12 +19,12 @@ export function StandingQuote({ quote, onAnew }: { quote: OrderMoney['quotes'][n
   return (
     <>
       <chakra.p color="quiet" mb="10px">
-        Quote {quote.revision}, made {promise(quote.at)}, stands until {quote.until}.{' '}
+        Quote {quote.revision}, made {promise(quote.at)}, stands until {sayDay(quote.until)}.{' '}
         {quote.basis === 'fixed' ? 'The price is fixed.' : `Work is billed by its time, up to ${quote.overrun} more.`}
         {declined && !mine && ` Declined by ${declined.name}${declined.reason ? `: ${declined.reason}` : ''}.`}
         {quote.note && ` ${quote.note}`}
       </chakra.p>
-      <chakra.div display="grid" gridTemplateColumns={optionColumns(quote.options.length)} gap="12px" alignItems="start">
+      <OptionColumns n={quote.options.length}>
         {quote.options.map((o) => (
           <OptionColumn key={o.id} option={o} currency={quote.currency} on={mine && agreed?.option === o.id}>
             {mine && agreed?.option === o.id ? (
@@ -41,7 +41,7 @@ export function StandingQuote({ quote, onAnew }: { quote: OrderMoney['quotes'][n
             )}
           </OptionColumn>
         ))}
-      </chakra.div>
+      </OptionColumns>
       <chakra.div display="flex" flexWrap="wrap" gap="8px" mt="14px">
         <FileLink href={`/api/orders/${order.id}/quote.pdf`} target="_blank">
           On paper
