@@ -220,8 +220,14 @@ export async function clusterPlace(options) {
         },
       }),
     },
+    // all see all: one that was away takes itself for one of the others for a while, and what befell another then would be two at once
     settled: async () => {
-      await Promise.all(nodes.map((n) => n.joined()));
+      const whole = (x) => x?.ready && x.says === 'Synced' && x.size === nodes.length;
+      for (;;) {
+        await Promise.all(nodes.map((n) => n.joined()));
+        if ((await Promise.all(nodes.map((n) => n.state()))).every(whole)) return;
+        await wait(200);
+      }
     },
     stop: shop.stop,
   };
