@@ -21,17 +21,19 @@ Object.assign(process.env, copy.env);
 const silent = [];
 const total = { acknowledged: 0, lost: 0, doubled: 0, disordered: 0, gaps: 0 };
 let broken = 0;
+/** all faults in turn, known once there is a cluster that they may befall */
+let strikes = null;
 
-/** @returns how many faults were done */
 async function round(from) {
   const place = await clusterPlace({ disks: true });
   try {
-    const names = Object.keys(place.faults).filter((n) => !only.length || only.some((o) => n.includes(o)));
-    const strikes = Array.from({ length: times }, () => names)
-      .flat()
-      .slice(from, from + ROUND);
-    if (from === 0) console.log(`3 databases, 2 servers, one address; ${names.length * times} faults, seed ${seed}`);
-    const r = await faultRun(place, { strikes, seed: seed + from, log: console.log });
+    if (!strikes) {
+      const names = Object.keys(place.faults).filter((n) => !only.length || only.some((o) => n.includes(o)));
+      strikes = Array.from({ length: times }, () => names).flat();
+      console.log(`3 databases, 2 servers, one address; ${strikes.length} faults, seed ${seed}`);
+    }
+    const some = strikes.slice(from, from + ROUND);
+    const r = await faultRun(place, { strikes: some, seed: seed + from, log: console.log });
     silent.push(...r.silent);
     for (const k of Object.keys(total)) total[k] += r[k];
     // every node holds the same, and every chain of hashes is whole on each
@@ -40,17 +42,16 @@ async function round(from) {
         env: { ...process.env, KADRO_DATABASE_URL: node.url },
         encoding: 'utf8',
       });
-      console.log(`after ${from + strikes.length} faults, node ${node.n}: ${checked.stdout.trim()}`);
+      console.log(`after ${from + some.length} faults, node ${node.n}: ${checked.stdout.trim()}`);
       broken += checked.status ?? 1;
     }
-    return names.length * times > from + ROUND ? strikes.length : 0;
   } finally {
     await place.stop();
   }
 }
 
 try {
-  for (let from = 0, did = -1; did; from += did) did = await round(from);
+  for (let from = 0; !strikes || from < strikes.length; from += ROUND) await round(from);
 } finally {
   copy.drop();
 }

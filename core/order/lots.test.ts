@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import { demoOrder } from '../../tests/demo-sheets';
 import { assess } from './assess';
-import { lotItems, readLot, sayLots } from './lots';
+import { lotItems, lotsThatCame, readLot, sayLots } from './lots';
 
 describe('serial and lot numbers', () => {
   const { order, sheets } = demoOrder('drover-4', ['winch-32']);
@@ -16,15 +16,21 @@ describe('serial and lot numbers', () => {
   });
 
   it('a label of the shop names its thing; a maker’s code is the number of the thing in hand', () => {
-    const items = [
-      { item: 'winch-32-winch', name: 'winch' },
-      { item: 'relay-12', name: 'relay' },
-    ];
+    const items = [{ item: 'winch-32-winch' }, { item: 'relay-12' }];
     expect(readLot('relay-12||R-7', 'winch-32-winch', items)).toEqual({ item: 'relay-12', lot: 'R-7' });
     expect(readLot('relay-12', 'winch-32-winch', items)).toEqual({ item: 'relay-12', lot: '' });
     expect(readLot(' WX 0042/7 ', 'winch-32-winch', items)).toEqual({ item: 'winch-32-winch', lot: 'WX 0042/7' });
     // a code that reads like an item of another order is a number here
     expect(readLot('fuse-30', 'winch-32-winch', items)).toEqual({ item: 'winch-32-winch', lot: 'fuse-30' });
+  });
+
+  it('that a thing came with are offered one by one, but for those that it has', () => {
+    const receipt = (...lots: string[]) => ({
+      receipts: [{ id: 'r', by: 'wyn', at: '2026-03-04T09:00:00.000Z', lines: lots.map((lot) => ({ item: 'relay-12', amount: 1, lot })) }],
+    });
+    const has = { lots: [{ item: 'relay-12', name: 'relay', lot: 'A1', at: '', by: 'tor' }] };
+    expect(lotsThatCame(has, 'relay-12', [receipt('A1, A2', ''), receipt('A2', 'A3')])).toEqual(['A2', 'A3']);
+    expect(lotsThatCame(has, 'winch-32-winch', [receipt('A1')])).toEqual([]);
   });
 
   it('are said thing by thing', () => {

@@ -1,5 +1,5 @@
 import { endCost, WAITING, type Compiled } from './schedule-problem';
-import type { Shifts } from './shifts';
+import { firstFrom, slotsOf } from './slots';
 
 /** A set of people or of bays of which there is only so much: what must be done by one of them has a price by the hour. */
 interface Pool {
@@ -436,55 +436,8 @@ export class PricedShop {
   }
 }
 
-/** The first place in a list, in order, that is not below x. */
-function firstFrom(list: Int32Array, x: number): number {
-  let low = 0;
-  let high = list.length;
-  while (low < high) {
-    const mid = (low + high) >> 1;
-    if (list[mid]! < x) low = mid + 1;
-    else high = mid;
-  }
-  return low;
-}
-
 /** The latest end of a job that costs no more. */
 function latestEnd(j: { due: number; weight: number }, most: number): number {
   if (WAITING * j.due >= most || j.weight === 0) return Math.max(0, most / WAITING);
   return (most + j.weight * Math.max(0, j.due)) / (j.weight + WAITING);
-}
-
-function slotsOf(c: Compiled, step: number, until: number) {
-  const end = Math.max(0, ...c.people.map((p) => p.to.at(-1) ?? 0));
-  const steps = Math.ceil(Math.min(end, until + 2 * step) / step);
-  const stretchesOf = (p: Shifts, k: number): [number, number] => [
-    Math.max(0, Math.floor(p.from[k]! / step + 1e-9)),
-    Math.min(steps, Math.ceil(p.to[k]! / step - 1e-9)),
-  ];
-  const works = new Uint8Array(steps);
-  for (const p of c.people)
-    for (let k = 0; k < p.from.length; k++) {
-      const [a, b] = stretchesOf(p, k);
-      works.fill(1, Math.min(a, b), b);
-    }
-  const from = new Int32Array(steps + 1);
-  let count = 0;
-  for (let t = 0; t < steps; t++) {
-    from[t] = count;
-    if (works[t]) count++;
-  }
-  from[steps] = count;
-  const at = new Int32Array(count);
-  for (let t = 0; t < steps; t++) if (works[t]) at[from[t]!] = t;
-  const people = c.people.map((p) => {
-    const list: number[] = [];
-    let past = 0;
-    for (let k = 0; k < p.from.length; k++) {
-      const [a, b] = stretchesOf(p, k);
-      for (let t = Math.max(past, a); t < b; t++) list.push(from[t]!);
-      past = Math.max(past, b);
-    }
-    return Int32Array.from(list);
-  });
-  return { at, from, count, people };
 }

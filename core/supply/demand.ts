@@ -30,6 +30,9 @@ export const wireItem = (awg: number, colour: string): string => `${awgName(awg)
 /** How the shelf names something that belongs into a kit’s box. */
 export const boxItem = (kit: string, item: string): string => shelfId(`${kit} ${item}`);
 
+/** The same in words. */
+export const boxItemName = (kit: { name: string }, item: string): string => `${item}, ${kit.name}`;
+
 /** What an open order still takes: of the shelf what is not wired yet, and what a counted box lacks. */
 export function demandsOf(order: Order, { model }: Pick<Sheets, 'model'>, a: Assessment): Demand[] {
   if (order.status !== 'open') return [];
@@ -49,7 +52,7 @@ export function demandsOf(order: Order, { model }: Pick<Sheets, 'model'>, a: Ass
             {
               item: boxItem(kit.id, b.item),
               kind: 'buy',
-              name: `${b.item}, ${kit.name}`,
+              name: boxItemName(kit, b.item),
               unit: 'pieces',
               amount: b.need - b.counted,
               cuts: [],

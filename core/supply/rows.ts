@@ -1,6 +1,7 @@
 import type { Purchase } from '#model/supply';
 import type { Supply, WeekCuts } from './allocate';
 import { receivedOf } from './coming';
+import { lotsOf } from './lots-of';
 
 /** The parts of the shop as rows, one for each item. */
 export const supplyRows = ({ rows }: Pick<Supply, 'rows'>) =>
@@ -48,6 +49,6 @@ export const purchaseRows = (p: Purchase) =>
       price: a?.price ?? '',
       comes: p.toldDay ?? a?.comes.map((c) => `${c.amount} on ${c.day}`).join('; ') ?? '',
       received: receivedOf(p, l.item),
-      lots: p.receipts.flatMap((r) => r.lines.flatMap((x) => (x.item === l.item && x.lot ? [x.lot] : []))).join('; '),
+      lots: lotsOf(p, l.item).join('; '),
     };
   });

@@ -5,6 +5,7 @@ import { groupSays, totalOf } from '#core/shop/month';
 import { queries } from '../app/api';
 import { shopAddress } from '../app/place';
 import { FileLink } from '../app/ui';
+import { ShareBar } from '../marks/ShareBar';
 import { VerdictMark } from '../marks/VerdictMark';
 import { H3 } from '../order/Station';
 import { hours, lastDays, PeriodChoice } from './Period';
@@ -12,7 +13,6 @@ import { hours, lastDays, PeriodChoice } from './Period';
 const Cell = chakra('td', { base: { textAlign: 'right', fontFamily: 'mono', py: '8px', px: '8px', whiteSpace: 'nowrap' } });
 const Head = chakra('th', { base: { textAlign: 'right', fontWeight: 600, color: 'quiet', px: '8px', verticalAlign: 'bottom' } });
 
-const share = (part: number, of: number) => (of ? `${Math.round((100 * part) / of)} %` : '–');
 /** Time spent for one hour planned; none was planned where nothing was done. */
 const pace = (spent: number, planned: number) => (planned ? (spent / planned).toFixed(2) : '–');
 
@@ -103,27 +103,13 @@ function Figures({ group, from, to }: { group: string; from: string; to: string 
   );
 }
 
-/** A share, as a figure and as so much of a bar. */
-const Kept = ({ part, of }: { part: number; of: number }) => (
-  <chakra.span display="inline-flex" alignItems="center" gap="8px">
-    {of > 0 && (
-      <chakra.span aria-hidden width="72px" height="10px" borderRadius="2px" bg="rule" overflow="hidden">
-        <chakra.span display="block" height="100%" bg="accent" style={{ width: `${(100 * part) / of}%` }} />
-      </chakra.span>
-    )}
-    <chakra.span minW="44px">{share(part, of)}</chakra.span>
-  </chakra.span>
-);
-
 function Row({ of: r }: { of: ReturnType<typeof totalOf> }) {
   return (
     <>
       <Cell>{r.here}</Cell>
       <Cell color={r.late ? 'fails' : undefined}>{r.late}</Cell>
       <Cell>{r.finished}</Cell>
-      <Cell>
-        <Kept part={r.kept} of={r.finished} />
-      </Cell>
+      <Cell>{r.finished ? <ShareBar share={r.kept / r.finished} width="72px" /> : '–'}</Cell>
       <Cell>{r.back}</Cell>
       <Cell>{hours(r.spent)}</Cell>
       <Cell>{pace(r.spent, r.planned)}</Cell>

@@ -2,7 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { Barcode, Camera } from 'lucide-react';
 import { lazy, Suspense, useState, type RefObject } from 'react';
-import { lotItems, readLot } from '#core/order/lots';
+import { lotItems, lotsThatCame, readLot } from '#core/order/lots';
 import { queries } from '../../app/api';
 import { useDraft } from '../../app/kept';
 import { Act, Choice, Entry, FieldRow, Labelled } from '../../app/ui';
@@ -17,9 +17,7 @@ const CameraScan = lazy(() => import('../../parts/CameraScan'));
  */
 export function Lots({ first = null, field }: { first?: string | null; field?: RefObject<HTMLInputElement | null> }) {
   const { order, assessment, record } = useOrder();
-  const things = lotItems(order, assessment);
-  const mine = assessment.fit.kits.find((k) => k.kit.id === first)?.kit.name;
-  const items = mine ? [...things].sort((a, b) => Number(b.name.endsWith(mine)) - Number(a.name.endsWith(mine))) : things;
+  const items = lotItems(order, assessment).sort((a, b) => Number(b.kit === first) - Number(a.kit === first));
   const lots = order.lots ?? [];
   const [chosen, setChosen] = useState('');
   const [text, setText] = useDraft(`${order.id}.lot`);
@@ -66,7 +64,7 @@ export function Lots({ first = null, field }: { first?: string | null; field?: R
       )}
       {open && inHand && (
         <>
-          <FieldRow gridTemplateColumns="minmax(0, 1.2fr) minmax(0, 1fr) auto">
+          <FieldRow gridTemplateColumns="minmax(0, 1.2fr) minmax(0, 1fr) auto auto">
             <Labelled label="What it stands on" id="lot-item">
               <Choice id="lot-item" minHeight={tall} value={inHand.item} onChange={(e) => setChosen(e.target.value)}>
                 {items.map((i) => (
@@ -94,22 +92,20 @@ export function Lots({ first = null, field }: { first?: string | null; field?: R
                 }}
               />
             </Labelled>
-            <chakra.div gridRow="2!" display="flex!" gap="8px">
-              <Act
-                type="button"
-                minHeight={tall}
-                minW="48px"
-                aria-label="Read it with the camera"
-                aria-pressed={camera}
-                on={camera}
-                onClick={() => setCamera(!camera)}
-              >
-                <Camera size={20} aria-hidden />
-              </Act>
-              <Act type="button" minHeight={tall} disabled={!text?.trim()} onClick={() => take(text ?? '')}>
-                <Barcode size={18} aria-hidden /> Record it
-              </Act>
-            </chakra.div>
+            <Act
+              type="button"
+              minHeight={tall}
+              minW="48px"
+              aria-label="Read it with the camera"
+              aria-pressed={camera}
+              on={camera}
+              onClick={() => setCamera(!camera)}
+            >
+              <Camera size={20} aria-hidden />
+            </Act>
+            <Act type="button" minHeight={tall} disabled={!text?.trim()} onClick={() => take(text ?? '')}>
+              <Barcode size={18} aria-hidden /> Record it
+            </Act>
           </FieldRow>
           {camera && (
             <Suspense fallback={<p>Opening the camera …</p>}>
@@ -126,16 +122,12 @@ export function Lots({ first = null, field }: { first?: string | null; field?: R
 /** Numbers that were read as the thing came, and are on no line here yet. */
 function Came({ item, onLot }: { item: string; onLot: (lot: string) => void }) {
   const { order } = useOrder();
-  const purchases = useQuery({ ...queries.purchases, retry: false }).data ?? [];
-  const here = new Set(order.lots?.flatMap((l) => (l.item === item ? [l.lot] : [])));
-  const came = purchases
-    .flatMap((p) => p.receipts.flatMap((r) => r.lines.flatMap((l) => (l.item === item && l.lot ? l.lot.split(', ') : []))))
-    .filter((lot) => !here.has(lot));
+  const came = lotsThatCame(order, item, useQuery({ ...queries.purchases, retry: false }).data ?? []);
   if (!came.length) return null;
   return (
     <chakra.div display="flex" flexWrap="wrap" alignItems="center" gap="8px" mt="8px">
       <chakra.span color="quiet">It came with</chakra.span>
-      {[...new Set(came)].slice(0, 8).map((lot) => (
+      {came.slice(0, 8).map((lot) => (
         <Act key={lot} type="button" minHeight="48px" fontFamily="mono" onClick={() => onLot(lot)}>
           {lot}
         </Act>

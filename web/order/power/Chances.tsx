@@ -5,6 +5,7 @@ import type { PowerSystem } from '#core/energy/system';
 import { doubtsOf } from '#core/energy/chance';
 import { Act } from '../../app/ui';
 import { VerdictMark } from '../../marks/VerdictMark';
+import { ShareBar } from '../../marks/ShareBar';
 import { H3 } from '../Station';
 import { Table } from '../../sheets/Table';
 import { useOrder } from '../useOrder';
@@ -93,21 +94,7 @@ export function Chances({
         num={[1, 2]}
         rows={(chance ? chance.matters.map((m) => doubts.find((d) => d.key === m.key)!).filter(Boolean) : doubts).map((d) => {
           const x = chance?.matters.find((m) => m.key === d.key)?.share;
-          return [
-            d.name,
-            limit(d, d.low),
-            limit(d, d.high),
-            x === undefined ? (
-              '…'
-            ) : (
-              <chakra.span display="inline-flex" alignItems="center" gap="8px">
-                <chakra.span display="inline-block" width="140px" height="10px" bg="sunk" borderRadius="3px" overflow="hidden">
-                  <chakra.span display="block" height="100%" bg="accent" style={{ width: `${Math.min(100, x * 100)}%` }} />
-                </chakra.span>
-                <chakra.span fontFamily="mono">{Math.round(x * 100)} %</chakra.span>
-              </chakra.span>
-            ),
-          ];
+          return [d.name, limit(d, d.low), limit(d, d.high), x === undefined ? '…' : <ShareBar share={x} width="140px" />];
         })}
       />
       <chakra.p mt="8px" color="quiet" fontSize="14px">
