@@ -38,10 +38,11 @@ export function randomWeek(
       ];
     }).flat(),
   }));
-  const bays = Array.from({ length: size.bays }, (_, i) => ({
-    id: `b${i}`,
-    kinds: KINDS.filter((_, k) => random() < 0.6 || k % size.bays === i),
-  }));
+  const bays = Array.from({ length: size.bays }, (_, i) => {
+    const kinds = KINDS.filter((_, k) => random() < 0.6 || k % size.bays === i);
+    // a bay that takes nothing is none
+    return { id: `b${i}`, kinds: kinds.length ? kinds : [KINDS[i % KINDS.length]!] };
+  });
   let left = size.tasks;
   const jobs = Array.from({ length: size.jobs }, (_, i) => {
     const others = size.jobs - 1 - i;
@@ -65,6 +66,38 @@ export function randomWeek(
     };
   });
   return { now: 0, people, bays, jobs };
+}
+
+/** Three small jobs for two or three people whose shifts are short and hardly meet: what one pauses, another could go on with. */
+export function staggeredWeek(seed: number): ScheduleProblem {
+  const random = draws(seed * 7 + 3);
+  const half = (a: number, b: number) => 30 * (a + Math.floor(random() * (b - a + 1)));
+  const people = Array.from({ length: half(2, 3) / 30 }, (_, i) => {
+    let t = half(0, 3);
+    const shifts = Array.from({ length: 12 }, (): [number, number] => {
+      const from = t;
+      const to = from + half(1, 4);
+      t = to + half(1, 3);
+      return [from, to];
+    });
+    return { id: `p${i}`, skills: i === 0 || random() < 0.6 ? ['electrical'] : [], shifts };
+  });
+  const jobs = Array.from({ length: 3 }, (_, i) => ({
+    id: `j${i}`,
+    kind: 'boat',
+    releaseMin: half(0, 3),
+    dueMin: half(0, 12),
+    weight: half(1, 5) / 30,
+    tasks: Array.from({ length: half(1, 2) / 30 }, (_, k) => ({
+      id: `t${k}`,
+      minutes: half(1, 4),
+      skills: random() < 0.4 ? ['electrical'] : [],
+      hands: (random() < 0.2 ? 2 : 1) as 1 | 2,
+      waitAfterMin: random() < 0.2 ? 30 : 0,
+      needsBay: random() < 0.5,
+    })),
+  }));
+  return { now: 0, people, bays: [{ id: 'slip', kinds: ['boat'] }], jobs };
 }
 
 /** A week that a model over slots of time can say: one person a task, bays that take everything, two days in half hours. */

@@ -119,7 +119,7 @@ export class Placer {
         const first = this.people[who[0]!]!;
         const second = who.length > 1 ? this.people[who[1]!]! : null;
         let s = firstWork(shifts, ready);
-        while (s < bestEnd) {
+        while (s + minutes < bestEnd) {
           const e = doneAt(shifts, s, minutes);
           if (e >= bestEnd) break;
           let past = first.inTheWay(s, e);

@@ -1,5 +1,5 @@
-import { endCost, WAITING, type Compiled } from './schedule-problem';
-import { firstFrom, slotsOf } from './slots';
+import { endCost, WAITING, type Compiled, type Crew } from './schedule-problem';
+import { crewSlots, NO_WAYS, slotsOf, soonest, waysOf, type CrewSlots, type SlotTime, type Ways } from './slots';
 
 /** A set of people or of bays of which there is only so much: what must be done by one of them has a price by the hour. */
 interface Pool {
@@ -8,13 +8,13 @@ interface Pool {
   there: Float64Array;
 }
 
-/** Tasks that the same people can do, with the same number of hands: they are dear and possible at the same times. */
+/** Tasks that the same people can do, with the same number of hands: an hour of such work costs the same whoever does it. */
 interface Kind {
-  /** slots in which such a task can be worked on */
-  list: Int32Array;
+  /** when each crew works that could do it, once where several work at the same times */
+  crews: CrewSlots;
   /** pools that it takes one of each from; one may stand in it twice */
   pools: readonly number[];
-  /** price of the slots of the list, summed */
+  /** price of the slots of each crew, summed */
   cum: Float64Array;
 }
 interface SlotTask {
@@ -23,9 +23,10 @@ interface SlotTask {
   kind: number;
   /** the first slot at which it may be ready, alone in the shop */
   head: number;
-  /** places in its kind’s list at which it may begin: from the first that is no sooner, to the last that lets the job end in time */
-  first: number;
-  last: number;
+  /** how it may be done so that the job ends in time */
+  ways: Ways;
+  /** what the job’s end costs with each way, of its last task */
+  ended: Float64Array;
 }
 interface SlotJob {
   ready: number;
@@ -93,14 +94,12 @@ export class PricedShop {
   readonly stretches: number;
   readonly pools: readonly Pool[];
   private readonly peoplePools: number;
-  private readonly at: Int32Array;
-  private readonly from: Int32Array;
+  private readonly time: SlotTime;
   readonly count: number;
   private readonly stretchOf: Int32Array;
   private readonly kinds: Kind[] = [];
   private readonly bayKinds: { pools: number[]; cum: Float64Array }[] = [];
   private readonly poolCum: Float64Array[];
-  private readonly personSlots: Int32Array[];
   private readonly jobs: SlotJob[];
   /** per job and task: cost from there on, by the slot from which it is ready; in a bay, with the bay’s rent counted from the first slot */
   private readonly togo: Float64Array[][];
@@ -128,25 +127,18 @@ export class PricedShop {
     const room = upper - least.reduce((a, b) => a + b, 0);
     const latest = c.jobs.map((j, n) => latestEnd(j, room + least[n]!));
     const slots = slotsOf(c, step, Math.max(0, ...latest));
-    this.at = slots.at;
-    this.from = slots.from;
+    this.time = slots;
     this.count = slots.count;
-    this.personSlots = slots.people;
     const { count } = this;
-    this.stretchOf = Int32Array.from(this.at, (t) => Math.floor((t * step - c.now) / stretch));
+    this.stretchOf = Int32Array.from(slots.at, (t) => Math.floor((t * step - c.now) / stretch));
     this.stretches = count ? this.stretchOf[count - 1]! + 1 : 0;
     // people that each task must choose from
-    const works = slots.people.map((list) => {
-      const on = new Uint8Array(count);
-      for (const s of list) on[s] = 1;
-      return on;
-    });
-    const everybody = c.people.map((_, i) => i);
     const ableOf = (t: Compiled['jobs'][number]['tasks'][number]) => [...new Set(t.crews.flatMap((x) => x.able))].sort((a, b) => a - b);
-    const wanted = new Map<string, { able: number[]; hands: number }>();
+    const wanted = new Map<string, { able: number[]; hands: number; crews: readonly Crew[] }>();
     const keyOf = (t: Compiled['jobs'][number]['tasks'][number]) => `${t.crews[0]!.who.length} ${ableOf(t).join(' ')}`;
     for (const j of c.jobs)
-      for (const t of j.tasks) if (!wanted.has(keyOf(t))) wanted.set(keyOf(t), { able: ableOf(t), hands: t.crews[0]!.who.length });
+      for (const t of j.tasks)
+        if (!wanted.has(keyOf(t))) wanted.set(keyOf(t), { able: ableOf(t), hands: t.crews[0]!.who.length, crews: t.crews });
     const peopleSets = poolsOf(
       [...wanted.values()].map((w) => w.able),
       c.people.length,
@@ -166,16 +158,15 @@ export class PricedShop {
     ];
     this.poolCum = this.pools.map(() => new Float64Array(count + 1));
     const kindOf = new Map<string, number>();
-    for (const [key, { able, hands }] of wanted) {
-      const list: number[] = [];
-      for (let s = 0; s < count; s++) {
-        const on = everybody.reduce((n, i) => n + works[i]![s]!, 0);
-        if (on >= hands && able.some((i) => works[i]![s])) list.push(s);
-      }
+    for (const [key, { able, hands, crews }] of wanted) {
       const pools = peopleSets.flatMap((set, p) => (within(able, set) ? [p] : []));
       if (hands === 2) peopleSets.forEach((set, p) => set.length === c.people.length && pools.push(p));
       kindOf.set(key, this.kinds.length);
-      this.kinds.push({ list: Int32Array.from(list), pools, cum: new Float64Array(list.length + 1) });
+      const found = crewSlots(
+        slots,
+        crews.map((x) => x.who),
+      );
+      this.kinds.push({ crews: found, pools, cum: new Float64Array(found.list.length) });
     }
     const bayOf = new Map<string, number>();
     const bayKind = (bays: readonly number[]) => {
@@ -199,8 +190,8 @@ export class PricedShop {
         wait: whole(t.wait),
         kind: kindOf.get(keyOf(t))!,
         head: 0,
-        first: 0,
-        last: 0,
+        ways: NO_WAYS,
+        ended: new Float64Array(),
       })),
       bayFrom: j.bayFrom,
       bayTo: j.bayTo,
@@ -217,44 +208,30 @@ export class PricedShop {
 
   /** When the tasks of a job may begin: as soon as those before them let them, and so that it ends before `latest`. */
   private narrow(j: SlotJob): void {
+    const { time } = this;
     let ready = j.ready;
     for (const t of j.tasks) {
-      const { list } = this.kinds[t.kind]!;
       t.head = ready;
-      t.first = firstFrom(list, ready);
-      ready = this.after(t, t.first);
+      ready = soonest(time, this.kinds[t.kind]!.crews, t.length, t.wait, ready);
     }
     let before = j.latest;
     for (const t of [...j.tasks].reverse()) {
-      const { list } = this.kinds[t.kind]!;
-      const span = Math.max(t.length - 1, 0);
-      // what it leads to begins before that
-      let i = Math.min(list.length - 1 - span, firstFrom(list, before + 1) - 1);
-      while (i >= t.first && this.after(t, i) > before) i--;
-      t.last = i;
-      before = i >= 0 ? list[i]! : -1;
+      t.ways = waysOf(time, this.kinds[t.kind]!.crews, t.length, t.wait, t.head, before);
+      // what leads to it is over by then
+      before = t.ways.from.length ? t.ways.start.at(-1)! : -1;
     }
-  }
-  /** The slot from which on what comes after a task may be done, for the place at which it begins. */
-  private after(t: SlotTask, i: number): number {
-    const { list } = this.kinds[t.kind]!;
-    const e = i + Math.max(t.length - 1, 0);
-    if (e >= list.length) return this.count;
-    const r = (t.length ? this.at[list[e]!]! + 1 : this.at[list[i]!]!) + t.wait;
-    return r < this.from.length ? this.from[r]! : this.count;
+    const last = j.tasks.at(-1);
+    if (last) last.ended = Float64Array.from(last.ways.over, (r) => endCost(j, r * this.step));
   }
 
   private slotFrom(minute: number): number {
     const t = Math.max(0, Math.floor(minute / this.step + 1e-9));
-    return t < this.from.length ? this.from[t]! : this.count;
+    return t < this.time.from.length ? this.time.from[t]! : this.count;
   }
 
   /** What one round of prices looks at: starts of tasks, and slots of pools. */
   get work(): number {
-    return this.jobs.reduce(
-      (sum, j) => sum + j.tasks.reduce((x, t) => x + Math.max(0, t.last - t.head + 1), 0),
-      this.count * this.pools.length,
-    );
+    return this.jobs.reduce((sum, j) => sum + j.tasks.reduce((x, t) => x + t.ways.from.length, 0), this.count * this.pools.length);
   }
 
   /** Prices of nothing. */
@@ -275,14 +252,15 @@ export class PricedShop {
         earned += x * pool.there[s]!;
       }
     });
-    for (const kind of this.kinds) {
-      const { list, cum } = kind;
-      const by = kind.pools.map((p) => this.poolCum[p]!);
-      for (let i = 0; i < list.length; i++) {
-        let x = 0;
-        for (const c of by) x += c[list[i]! + 1]! - c[list[i]!]!;
-        cum[i + 1] = cum[i]! + x;
+    const price = new Float64Array(count);
+    for (const { crews, pools, cum } of this.kinds) {
+      price.fill(0);
+      for (const p of pools) {
+        const of = this.poolCum[p]!;
+        for (let s = 0; s < count; s++) price[s]! += of[s + 1]! - of[s]!;
       }
+      // each crew’s slots are summed from its first one on
+      for (let i = 1; i < cum.length; i++) cum[i] = crews.list[i - 1]! < 0 ? 0 : cum[i - 1]! + price[crews.list[i - 1]!]!;
     }
     for (const kind of this.bayKinds) {
       const by = kind.pools.map((p) => this.poolCum[p]!);
@@ -303,37 +281,28 @@ export class PricedShop {
 
   private job(n: number): number {
     const j = this.jobs[n]!;
-    const { count, at, from, step } = this;
     const last = j.tasks.length - 1;
     if (last < 0) return endCost(j, this.c.jobs[n]!.ready);
     const cumBay = j.bay >= 0 ? this.bayKinds[j.bay]!.cum : null;
     for (let k = last; k >= 0; k--) {
-      const { length, wait, kind, head, first, last: lastAt } = j.tasks[k]!;
-      const { list, cum } = this.kinds[kind]!;
+      const { length, kind, head, ways, ended } = j.tasks[k]!;
+      const { start, from, next: after } = ways;
+      const { cum } = this.kinds[kind]!;
       const h = this.togo[n]![k]!;
       const ch = this.chosen[n]![k]!;
       const next = k < last ? this.togo[n]![k + 1]! : null;
       const leaves = k === j.bayTo ? cumBay : null;
       const enters = k === j.bayFrom ? cumBay : null;
-      const span = Math.max(length - 1, 0);
       let best = Infinity;
       let bestAt = 0;
       // from the latest start backwards: what is best from a slot on is known as it is passed
-      let s = lastAt >= first ? list[lastAt]! + 1 : head;
-      for (let i = lastAt; i >= first; i--) {
-        const here = list[i]!;
-        const e = i + span;
-        const r = (length ? at[list[e]!]! + 1 : at[here]!) + wait;
-        const ns = r < from.length ? from[r]! : count;
-        let v: number;
-        if (next) v = next[ns]!;
-        else {
-          const late = r * step - j.due;
-          v = r * step * WAITING + (late > 0 ? late * j.weight : 0);
-        }
-        if (leaves) v += leaves[ns]!;
+      let s = from.length ? start[from.length - 1]! + 1 : head;
+      for (let i = from.length - 1; i >= 0; i--) {
+        const here = start[i]!;
+        let v = next ? next[after[i]!]! : ended[i]!;
+        if (leaves) v += leaves[after[i]!]!;
         if (enters) v -= enters[here]!;
-        if (length) v += cum[e + 1]! - cum[i]!;
+        if (length) v += cum[from[i]! + length]! - cum[from[i]!]!;
         // slots between this start and the one after it wait for that one
         while (s > here + 1) {
           s--;
@@ -359,7 +328,7 @@ export class PricedShop {
 
   /** How much more is asked for than there is, in minutes by pool and stretch, at the prices last asked with; also sets `begins` and `ends`. */
   excess(): Float64Array[] {
-    const { count, at, from, step, stretchOf } = this;
+    const { count, step, stretchOf, time } = this;
     const out = this.pools.map((pool) => {
       const x = new Float64Array(this.stretches);
       for (let s = 0; s < count; s++) x[stretchOf[s]!]! -= pool.there[s]! * step;
@@ -371,16 +340,16 @@ export class PricedShop {
       for (let k = 0; k < j.tasks.length; k++) {
         if (!(this.togo[n]![k]![s]! < Infinity)) break;
         const i = this.chosen[n]![k]![s]!;
-        const { length, wait, kind } = j.tasks[k]!;
-        const { list, pools } = this.kinds[kind]!;
-        if (k === 0) this.begins[n] = at[list[i]!]! * step;
-        for (let x = i; x < i + length; x++) for (const p of pools) out[p]![stretchOf[list[x]!]!]! += step;
-        if (k === j.bayFrom) bayAt = list[i]!;
-        const r = (length ? at[list[i + length - 1]!]! + 1 : at[list[i]!]!) + wait;
-        s = r < from.length ? from[r]! : count;
+        const { length, kind, ways } = j.tasks[k]!;
+        const { crews, pools } = this.kinds[kind]!;
+        const here = ways.start[i]!;
+        if (k === 0) this.begins[n] = time.at[here]! * step;
+        for (let x = ways.from[i]!; x < ways.from[i]! + length; x++) for (const p of pools) out[p]![stretchOf[crews.list[x]!]!]! += step;
+        if (k === j.bayFrom) bayAt = here;
+        s = ways.next[i]!;
         if (k === j.bayTo && bayAt >= 0)
           for (const p of this.bayKinds[j.bay]!.pools) for (let x = bayAt; x < s; x++) out[p]![stretchOf[x]!]! += step;
-        this.ends[n] = r * step;
+        this.ends[n] = ways.over[i]! * step;
       }
     });
     return out;
@@ -415,7 +384,7 @@ export class PricedShop {
       pools.reduce((sum, p) => sum + this.poolCum[p]![s + 1]! - this.poolCum[p]![s]!, 0);
     const of = (member: number, from: number, to: number) =>
       this.pools.flatMap((pool, p) => (p >= from && p < to && pool.members.includes(member) ? [p] : []));
-    this.personLeft = this.personSlots.map((list, i) => {
+    this.personLeft = this.time.people.map((list, i) => {
       const pools = of(i, 0, this.peoplePools);
       const works = new Uint8Array(count);
       for (const s of list) works[s] = 1;

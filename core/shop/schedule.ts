@@ -185,7 +185,7 @@ class PriceSearch {
     this.prices?.forEach((p, i) => prices[i]!.set(p.subarray(0, priced.stretches)));
     const way = priced.free();
     let best = -Infinity;
-    let f = this.prices ? 0.25 : 0.5;
+    let f = this.prices ? 0.3 : 1;
     let stale = 0;
     let aim = 0;
     for (let x = 0; x < rounds && !stop(); x++) {
@@ -195,8 +195,9 @@ class PriceSearch {
         best = bound;
         this.prices = prices.map((p) => p.slice());
         stale = 0;
-      } else if (++stale >= 8) {
-        f *= 0.7;
+        f *= 1.2;
+      } else if (++stale >= 5) {
+        f *= 0.6;
         stale = 0;
       }
       if (x === 0) aim = bound + Math.max(0.3 * Math.abs(bound), 1);
@@ -208,7 +209,7 @@ class PriceSearch {
       let norm = 0;
       for (let p = 0; p < way.length; p++)
         for (let k = 0; k < priced.stretches; k++) {
-          const d = (way[p]![k] = excess[p]![k]! + 0.7 * way[p]![k]!);
+          const d = (way[p]![k] = excess[p]![k]! + 0.9 * way[p]![k]!);
           if (prices[p]![k]! > 0 || d > 0) norm += d * d;
         }
       if (!norm) break;
