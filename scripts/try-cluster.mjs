@@ -45,6 +45,10 @@ async function round(from) {
       console.log(`after ${from + some.length} faults, node ${node.n}: ${checked.stdout.trim()}`);
       broken += checked.status ?? 1;
     }
+    const worst = silent.reduce((a, b) => (b.ms > a.ms ? b : a));
+    console.log(
+      `so far acknowledged ${total.acknowledged}, lost ${total.lost}, doubled ${total.doubled}, out of order ${total.disordered}, gaps ${total.gaps}; nobody was answered for ${(worst.ms / 1000).toFixed(1)} s at most (${worst.name})`,
+    );
   } finally {
     await place.stop();
   }

@@ -7,7 +7,7 @@ export type Random = () => number;
 
 /**
  * The jobs in an order, each put in beside those before it, and that order changed a job at a time while it gets cheaper:
- * annealing (Kirkpatrick and others 1983), with only what stands behind the change put in anew.
+ * annealing (Kirkpatrick and others 1983), with only what stands behind the change put in anew. At last the best is polished.
  */
 export class OrderSearch {
   readonly order: number[];
@@ -63,23 +63,19 @@ export class OrderSearch {
     return this.bestPlaces;
   }
 
-  /** So many changes, the first accepted though they cost up to about `heat` more, the last only if they cost no more. */
+  /** So many changes of the order, the first accepted though they cost up to about `heat` more, the last only if they cost no more. */
   anneal(changes: number, heat: number, stop: () => boolean): void {
-    const { order, random, placer } = this;
+    const { order, random } = this;
     const n = order.length;
     if (n < 2 || !(this.cost < Infinity)) return;
     for (let x = 0; x < changes && !stop(); x++) {
-      const t = heat * (1 - x / changes) ** 2;
-      const limit = this.cost - t * Math.log(random() + 1e-12) + 1e-9;
+      const limit = this.limit(heat * (1 - x / changes) ** 2);
       // more often a job that is late, and then to an earlier place
       let a = Math.floor(random() * n);
       let b: number;
       const kind = random();
       if (kind < 0.35) {
-        for (let tries = 0; tries < 3; tries++) {
-          const other = Math.floor(random() * n);
-          if (this.over(order[other]!) > this.over(order[a]!)) a = other;
-        }
+        a = this.latestOfSome(a, (i) => order[i]!);
         b = Math.floor(random() * (a + 1));
       } else if (kind < 0.8) b = Math.min(n - 1, Math.max(0, a + Math.round((random() + random() + random() - 1.5) * 8)));
       else b = Math.floor(random() * n);
@@ -95,33 +91,83 @@ export class OrderSearch {
         const [job] = moved.splice(a - from, 1);
         moved.splice(b - from, 0, job!);
       }
-      let sum = 0;
-      for (let i = 0; i < from; i++) sum += placer.at[order[i]!]!.cost;
-      let rest = 0;
-      const saved = tail.map((job) => {
-        rest += placer.least[job]!;
-        return placer.take(job)!;
-      });
-      let put = 0;
-      for (; put < moved.length; put++) {
-        const job = moved[put]!;
-        rest -= placer.least[job]!;
-        sum += placer.put(job);
-        if (sum + rest > limit) {
-          put++;
-          break;
-        }
-      }
-      this.spent += put;
-      if (sum + rest <= limit) {
-        for (let i = 0; i < moved.length; i++) order[from + i] = moved[i]!;
-        this.cost = sum;
-        this.keep();
-      } else {
-        for (let i = 0; i < put; i++) placer.take(moved[i]!);
-        tail.forEach((job, i) => placer.putBack(job, saved[i]!));
-      }
+      if (this.instead(tail, moved, limit)) order.splice(from, moved.length, ...moved);
     }
+  }
+
+  /**
+   * From the best schedule on, a few jobs at a time that stand in each other’s way are taken out and put in anew, while all others stay
+   * where they are (ruin and recreate: Schrimpf and others 2000, from memory). No order of jobs is kept: it is the last that is done.
+   * @param puts jobs put in at most; @param heat as for `anneal`
+   */
+  polish(puts: number, heat: number, stop: () => boolean): void {
+    const { random, placer, c } = this;
+    const n = c.jobs.length;
+    if (n < 2 || !this.bestPlaces.length) return;
+    placer.restore(this.bestPlaces);
+    this.cost = this.best;
+    const begun = this.spent;
+    while (this.spent - begun < puts && !stop()) {
+      const limit = this.limit(heat * (1 - (this.spent - begun) / puts) ** 2);
+      let first = Math.floor(random() * n);
+      if (random() < 0.7) first = this.latestOfSome(first, (job) => job);
+      const { done } = placer.at[first]!;
+      const { ready, bays } = c.jobs[first]!;
+      // rather those that are there while it is or waits, and of these who stand in a bay that it could have
+      const far = placer.at.map((p, job) => {
+        if (job === first) return -1;
+        const apart = (p!.start[0] ?? p!.done) >= done || p!.done <= ready;
+        return (apart ? 1 : 0) + random() * (bays.includes(p!.bay) ? 0.5 : 1);
+      });
+      const out = [...far.keys()].sort((a, b) => far[a]! - far[b]!).slice(0, 1 + Math.ceil(random() * 3));
+      const key = new Map(out.map((job) => [job, random() < 0.5 ? random() : placer.at[job]!.done]));
+      const moved = out.slice(1).sort((a, b) => key.get(a)! - key.get(b)!);
+      moved.splice(random() < 0.7 ? 0 : Math.floor(random() * out.length), 0, first);
+      this.instead(out, moved, limit);
+    }
+  }
+
+  /** What may be accepted at a heat: now and then more than is there. */
+  private limit(heat: number): number {
+    return this.cost - heat * Math.log(this.random() + 1e-12) + 1e-9;
+  }
+
+  /** Of a few places chosen at random, the one whose job is the most delayed. */
+  private latestOfSome(first: number, job: (at: number) => number): number {
+    let found = first;
+    for (let tries = 0; tries < 3; tries++) {
+      const other = Math.floor(this.random() * this.c.jobs.length);
+      if (this.over(job(other)) > this.over(job(found))) found = other;
+    }
+    return found;
+  }
+
+  /** Takes jobs out and puts them in again in another order; back to where they were if all then costs more than that. */
+  private instead(out: readonly number[], moved: readonly number[], limit: number): boolean {
+    const { placer } = this;
+    let sum = this.cost;
+    let rest = 0;
+    const saved = out.map((job) => {
+      rest += placer.least[job]!;
+      const p = placer.take(job)!;
+      sum -= p.cost;
+      return p;
+    });
+    let put = 0;
+    while (put < moved.length && sum + rest <= limit) {
+      const job = moved[put++]!;
+      rest -= placer.least[job]!;
+      sum += placer.put(job);
+    }
+    this.spent += put;
+    if (sum + rest <= limit) {
+      this.cost = sum;
+      this.keep();
+      return true;
+    }
+    for (let i = 0; i < put; i++) placer.take(moved[i]!);
+    out.forEach((job, i) => placer.putBack(job, saved[i]!));
+    return false;
   }
 
   private over(job: number): number {

@@ -31,6 +31,8 @@ export interface ScheduleOptions {
   /** job ids in the order of an earlier schedule: that one is kept to unless another costs less by more than `worth` */
   near?: readonly string[];
   worth?: number;
+  /** only a schedule that the order of its jobs tells, so that a later one may be kept near it */
+  byOrder?: boolean;
   /** a cost so near its bound is near enough: no longer looked for a better one */
   enough?: number;
 }
@@ -38,6 +40,8 @@ export interface ScheduleOptions {
 /** Jobs put in, and slots of tasks looked at, that one search spends: together about a second and a half. */
 const PUTS = 24_000;
 const LOOKS = 40_000_000;
+/** Which part of what is put in is kept for the last touch. */
+const POLISH = 0.3;
 /** Rounds of prices, at most: on coarse time, and on the shop’s own. */
 const COARSE = 160;
 const FINE = 120;
@@ -53,7 +57,7 @@ const SURE = 1e-6;
  */
 export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}): Schedule {
   const c = compileSchedule(problem);
-  const { stop = () => false, effort = 1, near, worth = 0, enough = 0 } = options;
+  const { stop = () => false, effort = 1, near, worth = 0, enough = 0, byOrder = near !== undefined } = options;
   const placer = new Placer(c);
   const never = placer.least.findIndex((x) => x === Infinity);
   if (never >= 0) {
@@ -74,6 +78,7 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
   let bound = placer.least.reduce((a, b) => a + b, 0);
   const close = () => search.best - bound <= Math.max(enough, SURE * Math.max(1, Math.abs(bound)));
   const puts = PUTS * effort;
+  const ordered = byOrder ? puts : puts * (1 - POLISH);
   const tasks = problem.jobs.reduce((sum, j) => sum + j.tasks.length, 0);
   const going = () => !close() && !stop() && search.best < Infinity;
   const anneal = (until: number) => {
@@ -94,15 +99,25 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
     // a bound before the rest of the search, for who stops early, and beneath the best of it
     for (const share of [0.3, 0.5]) {
       if (going()) bound = Math.max(bound, prices.raise(search.best, 'own', FINE, LOOKS * share * effort, stop));
-      anneal(puts);
+      anneal(ordered);
     }
+    if (going() && tasks > FEW && !byOrder) search.polish(puts * POLISH, search.best * 0.0003, stop);
     all(NODES * effort);
   }
   const better = before === null || search.best < before.cost - Math.max(worth, SURE);
   const best = better ? { places: search.places(), cost: search.best } : before!;
   if (best.cost === Infinity && problem.jobs.length)
     throw new ImpossibleInput('the shifts end before all of the work is done: no order of the jobs that was tried fits in', 'people');
-  const cost = moveUp(c, best.places);
+  let cost = moveUp(c, best.places);
+  if (byOrder && better) {
+    // of equals the one that comes of its own order: who plans near it gets the same people at the same work again
+    const begins = (n: number) => best.places[n]!.start[0] ?? best.places[n]!.done;
+    const cameSo = [...best.places.keys()].sort((a, b) => begins(a) - begins(b) || best.places[a]!.done - best.places[b]!.done);
+    if (placer.inOrder(cameSo) <= cost + SURE) {
+      best.places = placer.kept();
+      cost = moveUp(c, best.places);
+    }
+  }
   bound = Math.min(bound, cost);
   return { tasks: told(c, best.places), cost, bound, optimal: cost - bound <= SURE * Math.max(1, Math.abs(bound)) };
 }

@@ -288,7 +288,7 @@ export function planWeek(q: WeekInput, stop: () => boolean = () => false): Week 
     else jobs.push(job);
   }
   const whole = shop.problem(jobs);
-  const plan = schedule(middle(whole), { stop, effort: WEEK_EFFORT, enough: ENOUGH, near: q.near, worth: WORTH_MIN });
+  const plan = schedule(middle(whole), { stop, effort: WEEK_EFFORT, enough: ENOUGH, near: q.near, worth: WORTH_MIN, byOrder: true });
   const draws = { draws: DRAWS, seed: SEED, confidence: settings.promiseChance, stop };
   const chances = chancesOf(whole, plan.tasks, draws);
   const limit = settings.promiseChance;

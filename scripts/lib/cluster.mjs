@@ -1,10 +1,10 @@
 // Several MariaDB nodes that hold the same record (Galera), on loopback addresses of their own: each is started again when it falls.
-import { spawn } from 'node:child_process';
 import { randomInt } from 'node:crypto';
-import { cpSync, existsSync, mkdirSync, openSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { configure, graOf, lastError, PORT, recovered } from './cluster-node.mjs';
+import { spawnLogged } from './logged.mjs';
 import { alive, begin, bin, CannotStart, freePort, grant, install, LEAST_ROOM, roomLeft, RUN_FILE, wait } from './mariadb.mjs';
 
 /** How long a node may take to be one of the cluster, ms, besides what it copies: one that begins with an empty disk copies all of it first. */
@@ -113,8 +113,10 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     }
     if (alone) args.push('--wsrep-new-cluster');
     mkdirSync(node.data, { recursive: true });
-    const log = openSync(join(node.home, 'mariadb.log'), 'a');
-    const child = spawn(bin('mariadbd'), args, { stdio: ['ignore', log, log], detached: true, env: { ...process.env, ...node.env } });
+    const child = spawnLogged(join(node.home, 'mariadb.log'), bin('mariadbd'), args, {
+      detached: true,
+      env: { ...process.env, ...node.env },
+    });
     try {
       writeFileSync(
         join(node.home, RUN_FILE),

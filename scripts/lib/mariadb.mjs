@@ -1,10 +1,11 @@
 // A MariaDB of the project's own: on loopback, data under a folder, started again when it falls or no longer answers.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { chmodSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
+import { spawnLogged } from './logged.mjs';
 
 export const freePort = () =>
   new Promise((resolve, reject) => {
@@ -178,7 +179,6 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
   // a socket's path is limited to about a hundred characters, so it stands in the temporary folder
   const socket = join(tmpdir(), `kadro-${randomBytes(5).toString('hex')}.sock`);
   const port = await freePort();
-  const log = openSync(join(folder, 'mariadb.log'), 'a');
   const args = [
     '--no-defaults',
     `--datadir=${data}`,
@@ -201,7 +201,7 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
   let child;
   const note = () => writeFileSync(join(folder, RUN_FILE), JSON.stringify({ pid: child.pid, port, socket, data, log: logFolder(folder) }));
   const launch = () => {
-    child = spawn(bin('mariadbd'), args, { stdio: ['ignore', log, log], detached: true });
+    child = spawnLogged(join(folder, 'mariadb.log'), bin('mariadbd'), args, { detached: true });
     try {
       note();
     } catch {

@@ -1,7 +1,8 @@
 // One address in front of several: HAProxy from Debian, over the nodes of a cluster with one writer, and over the servers.
-import { spawn, spawnSync } from 'node:child_process';
-import { mkdirSync, openSync, writeFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { spawnLogged } from './logged.mjs';
 import { bin, CannotStart, LEAST_ROOM, wait } from './mariadb.mjs';
 
 /** A node with less is not written at, kB: what has no room refuses it anyway. */
@@ -69,11 +70,10 @@ export async function startProxy(folder, { database, web, onFall = () => {} }) {
   const tried = spawnSync(bin('haproxy'), ['-c', '-f', file], { encoding: 'utf8' });
   if (tried.status !== 0)
     throw new CannotStart(`The proxy cannot start: ${(tried.stderr || String(tried.error)).trim().split('\n')[0].slice(0, 300)}`);
-  const log = openSync(join(folder, 'haproxy.log'), 'a');
   let stopping = false;
   let child;
   const launch = () => {
-    child = spawn(bin('haproxy'), ['-db', '-f', file], { stdio: ['ignore', log, log] });
+    child = spawnLogged(join(folder, 'haproxy.log'), bin('haproxy'), ['-db', '-f', file]);
     const launched = child;
     child.on('exit', () => {
       if (stopping || child !== launched) return;

@@ -1,6 +1,6 @@
 // Small disks, in memory, for what is tried when one is full. Only where this machine lets us mount.
 import { spawnSync } from 'node:child_process';
-import { closeSync, mkdirSync, openSync, rmSync, writeSync } from 'node:fs';
+import { closeSync, mkdirSync, openSync, readdirSync, rmSync, writeSync } from 'node:fs';
 import { join } from 'node:path';
 
 const SIZE = '1500m';
@@ -14,7 +14,13 @@ export function mountSmall(folders) {
     if (spawnSync('mount', ['-t', 'tmpfs', '-o', `size=${SIZE}`, '/kadro-trial', f]).status !== 0) break;
     mounted.push(f);
   }
-  const drop = () => mounted.forEach((f) => spawnSync('umount', ['-l', f]));
+  const drop = () => {
+    for (const f of mounted) {
+      // emptied first: a file that somebody still has open keeps its own room only
+      for (const name of readdirSync(f)) rmSync(join(f, name), { recursive: true, force: true });
+      spawnSync('umount', ['-l', f]);
+    }
+  };
   if (mounted.length === folders.length) return drop;
   drop();
   return null;

@@ -119,6 +119,14 @@ describe('parts', () => {
     await tor.keyboard.press('Enter');
     await sees(tor, 'has the number PPS-77 already');
     expect(await tor.$eval('#lot-number', (e) => (e as HTMLInputElement).value)).toContain('PPS-77');
+    // at the bench the dialog that stays open says so itself
+    await go(tor, `/orders/${id}/bench?step=cart-basic-lamps%2Fswitch`);
+    await press(tor, 'Serial number');
+    await tor.waitForSelector('[role=dialog] #lot-number');
+    await fill(tor, '#lot-number', 'cart-basic-lamps-push-pull-switch||PPS-77');
+    await tor.keyboard.press('Enter');
+    await tor.waitForFunction(() => /has the number PPS-77 already/.test(document.querySelector('[role=dialog]')?.textContent ?? ''));
+    await press(tor, 'Close', '[role=dialog]');
     await go(tor, `/orders/${id}/paper/owner`);
     await sees(tor, 'Serial and lot numbers: push-pull switch, Basic cart lamps: PPS-77, SN 4411');
     const desk = await room.person('wyn');

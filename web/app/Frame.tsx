@@ -13,25 +13,22 @@ import {
   Sun,
   UserRound,
   Warehouse,
-  X,
 } from 'lucide-react';
-import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { ApiError, leaveBench, queries, signOut as endSession } from './api';
-import { PersonContext, useAbout, useNotices, useOutbox, usePending, useReachable, useRoom, useStuck } from './context';
+import { PersonContext, useAbout, useOutbox, usePending, useReachable, useRoom, useStuck } from './context';
 import { useGoKeys, useKeys } from './keys';
 import { Help } from '../help/Help';
 import { Walk } from '../help/Walk';
 import { useLive } from './live';
 import { program, useKeepToday, useNewer } from './offline';
 import { AtBench, LeaveBench } from './AtBench';
+import { Notices } from './Notices';
 import { OtherShops } from './OtherShops';
 import { currentScheme, putScheme, type Scheme } from './scheme';
 import { SignIn } from './SignIn';
 import { Act, FormDialog } from './ui';
-
-/** saying what happened needs all that may happen: not loaded for the first view */
-const Changed = lazy(() => import('./Changed'));
 
 const PLACES = [
   { to: '/floor', word: 'Floor', Icon: Warehouse },
@@ -275,64 +272,6 @@ function NotReal() {
     >
       {demo ? 'Demo' : 'Practice'}
       {standIns && <chakra.span display="block">stand-ins on</chakra.span>}
-    </chakra.div>
-  );
-}
-
-/** Clashes to choose in, and refusals to read: below the screen, which makes room for them, so that they cover nothing. */
-function Notices() {
-  const outbox = useOutbox();
-  const pending = usePending();
-  const notices = useNotices();
-  const client = useQueryClient();
-  const me = client.getQueryData<{ id: string }>(['session'])?.id;
-  const clashes = pending.filter((p) => p.state === 'clash' && p.by === me);
-  const { pathname, search } = useLocation();
-  useEffect(() => outbox.left(pathname + search), [outbox, pathname, search]);
-  return (
-    <chakra.div display="flex" flexDirection="column" aria-live="polite" data-part="notices">
-      {clashes.map((c) => (
-        <Bar key={c.key} tone="fails">
-          <chakra.div flex="1">
-            <b>Changed meanwhile.</b>{' '}
-            <Suspense fallback={null}>
-              <Changed theirs={c.clash!.theirs} mine={c.command} />
-            </Suspense>
-          </chakra.div>
-          <Act look="main" onClick={() => outbox.resolve(c.key, true)}>
-            Record mine too
-          </Act>
-          <Act onClick={() => outbox.resolve(c.key, false)}>Keep theirs</Act>
-        </Bar>
-      ))}
-      {notices.map((n) => (
-        <Bar key={n.id} tone={n.tone}>
-          <chakra.div flex="1">{n.text}</chakra.div>
-          {n.file && <Act onClick={() => void n.file!().then(() => outbox.dismiss(n.id))}>Save it as a file</Act>}
-          <Act look="quiet" onClick={() => outbox.dismiss(n.id)} aria-label="Dismiss">
-            <X size={18} aria-hidden />
-          </Act>
-        </Bar>
-      ))}
-    </chakra.div>
-  );
-}
-
-function Bar({ tone = 'quiet', children }: { tone?: 'fails' | 'quiet'; children: React.ReactNode }) {
-  return (
-    <chakra.div
-      role={tone === 'fails' ? 'alert' : 'status'}
-      display="flex"
-      alignItems="center"
-      gap="12px"
-      bg="raised"
-      borderTopWidth="3px"
-      borderColor={tone === 'fails' ? 'fails' : 'quiet'}
-      px="16px"
-      py="6px"
-      minH="52px"
-    >
-      {children}
     </chakra.div>
   );
 }

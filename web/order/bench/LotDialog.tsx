@@ -1,6 +1,7 @@
 import { chakra, Dialog, Portal } from '@chakra-ui/react';
 import { Barcode } from 'lucide-react';
 import { useRef, useState } from 'react';
+import { Refusals } from '../../app/Notices';
 import { Act } from '../../app/ui';
 import { Lots } from '../handover/Lots';
 
@@ -22,6 +23,9 @@ export function LotDialog({ kit }: { kit: string }) {
                 Serial and lot numbers
               </Dialog.Title>
               <Lots first={kit} field={field} />
+              <chakra.div mt="12px" aria-live="polite" data-part="refused here">
+                <Refusals />
+              </chakra.div>
               <chakra.div display="flex" justifyContent="flex-end" mt="16px">
                 <Act minHeight="48px" onClick={() => setOpen(false)}>
                   Close
