@@ -29,6 +29,7 @@ async function round(from) {
   try {
     if (!strikes) {
       const names = Object.keys(place.faults).filter((n) => !only.length || only.some((o) => n.includes(o)));
+      if (!names.length) throw new Error(`no fault is called so; there are: ${Object.keys(place.faults).join(', ')}`);
       strikes = Array.from({ length: times }, () => names).flat();
       console.log(`3 databases, 2 servers, one address; ${strikes.length} faults, seed ${seed}`);
     }

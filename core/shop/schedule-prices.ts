@@ -1,5 +1,5 @@
 import { endCost, WAITING, type Compiled, type Crew } from './schedule-problem';
-import { crewSlots, NO_WAYS, slotsOf, soonest, waysOf, type CrewSlots, type SlotTime, type Ways } from './slots';
+import { crewSlots, NO_WAYS, slotAt, slotsOf, soonest, waysOf, type CrewSlots, type SlotTime, type Ways } from './slots';
 
 /** A set of people or of bays of which there is only so much: what must be done by one of them has a price by the hour. */
 interface Pool {
@@ -225,11 +225,10 @@ export class PricedShop {
   }
 
   private slotFrom(minute: number): number {
-    const t = Math.max(0, Math.floor(minute / this.step + 1e-9));
-    return t < this.time.from.length ? this.time.from[t]! : this.count;
+    return slotAt(this.time, Math.max(0, Math.floor(minute / this.step + 1e-9)));
   }
 
-  /** What one round of prices looks at: starts of tasks, and slots of pools. */
+  /** What one round of prices looks at: ways to do tasks, and slots of pools. */
   get work(): number {
     return this.jobs.reduce((sum, j) => sum + j.tasks.reduce((x, t) => x + t.ways.from.length, 0), this.count * this.pools.length);
   }

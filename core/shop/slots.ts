@@ -86,7 +86,8 @@ export const NO_WAYS: Ways = { start: new Int32Array(), from: new Int32Array(), 
 
 const overAt = ({ at }: SlotTime, { list }: CrewSlots, place: number, length: number, wait: number): number =>
   (length ? at[list[place + length - 1]!]! + 1 : at[list[place]!]!) + wait;
-const slotAt = ({ from, count }: SlotTime, step: number): number => (step < from.length ? from[step]! : count);
+/** The first slot at or after a step. */
+export const slotAt = ({ from, count }: SlotTime, step: number): number => (step < from.length ? from[step]! : count);
 
 /** The first slot from which what comes after a task may be done, if that is ready at a slot. */
 export function soonest(time: SlotTime, of: CrewSlots, length: number, wait: number, ready: number): number {
