@@ -31,7 +31,8 @@ async function round(from) {
       const names = Object.keys(place.faults).filter((n) => !only.length || only.some((o) => n.includes(o)));
       if (!names.length) throw new Error(`no fault is called so; there are: ${Object.keys(place.faults).join(', ')}`);
       strikes = Array.from({ length: times }, () => names).flat();
-      console.log(`3 databases, 2 servers, one address; ${strikes.length} faults, seed ${seed}`);
+      console.log(`3 databases, 2 servers, one address; ${strikes.length} faults of ${names.length} kinds, seed ${seed}`);
+      for (const what of place.leftOut) console.log(`left out: ${what}`);
     }
     const some = strikes.slice(from, from + ROUND);
     const r = await faultRun(place, { strikes: some, seed: seed + from, log: console.log });

@@ -10,8 +10,9 @@ import { startProxy } from './proxy.mjs';
 import { COPY_OF, startServer } from './shop.mjs';
 import { fill, mountSmall, unfill } from './small-disks.mjs';
 
-/** What makes a process believe in another time, from Debian's faketime. */
-const CLOCK = ['x86_64', 'aarch64'].map((m) => `/usr/lib/${m}-linux-gnu/faketime/libfaketimeMT.so.1`).find((f) => existsSync(f)) ?? null;
+/** What makes a process believe in another time, from Debian's faketime; null where it is not installed (yet). */
+const otherClock = () =>
+  ['x86_64', 'aarch64'].map((m) => `/usr/lib/${m}-linux-gnu/faketime/libfaketimeMT.so.1`).find((f) => existsSync(f)) ?? null;
 
 /** What a lone shop and its directory hold, as statements. */
 async function dumpOf(folder) {
@@ -126,6 +127,7 @@ export async function startClusterShop({
 export async function clusterPlace(options) {
   const shop = await startClusterShop(options);
   const { nodes } = shop.cluster;
+  const clock = otherClock();
   /** the node where everybody writes: the proxy's sessions are there */
   const writer = async () => {
     const { createConnection } = await import('mysql2/promise');
@@ -171,7 +173,7 @@ export async function clusterPlace(options) {
     unfill(node.home);
   };
   /** Another clock for a process, an hour off; what runs by elapsed time goes on as it did. */
-  const hourOff = (rnd) => ({ LD_PRELOAD: CLOCK, FAKETIME: rnd() < 0.5 ? '-3600' : '+3600', DONT_FAKE_MONOTONIC: '1' });
+  const hourOff = (rnd) => ({ LD_PRELOAD: clock, FAKETIME: rnd() < 0.5 ? '-3600' : '+3600', DONT_FAKE_MONOTONIC: '1' });
   const misled = async (node, rnd) => {
     await node.end();
     await node.begin(hourOff(rnd));
@@ -179,6 +181,10 @@ export async function clusterPlace(options) {
   };
   return {
     shop,
+    /** what cannot be tried on this machine, in words */
+    leftOut: [!shop.disks && 'full disks (no file system can be mounted here)', !clock && 'clocks an hour off (no faketime)'].filter(
+      Boolean,
+    ),
     bases: [shop.base],
     url: shop.url,
     faults: {
@@ -211,7 +217,7 @@ export async function clusterPlace(options) {
         'disk of the writer full for 8 s': async () => full(await writer(), 8000),
         'disk of a standby full for 8 s': async (rnd) => full(await standby(rnd), 8000),
       }),
-      ...(CLOCK && {
+      ...(clock && {
         'clock of the writer an hour off': async (rnd) => misled(await writer(), rnd),
         'clock of a server an hour off': async (rnd) => {
           const i = rnd() < 0.5 ? 0 : 1;
