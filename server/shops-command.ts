@@ -10,7 +10,7 @@ import { prepareShop, shopAt, tellName } from './shops';
 import { ShopPeople, takePeople } from './store/shop-people';
 import { sayRecord } from './say-record';
 import { makeCode, makeAccount } from './store/accounts';
-import { define, row, rows, run, transact, type Directory, type Pools, type Shop } from './store/db';
+import { row, rows, run, transact, type Directory, type Pools, type Shop } from './store/db';
 import { joinPerson, letIn } from './store/people';
 import { beginSettings } from './store/settings';
 import { createDatabase, endGroup, FIRST_SHOP, findShop, giveGroup, listShops, makeGroup, nameShop, type ShopRow } from './store/shops';
@@ -162,7 +162,7 @@ const COMMANDS: Record<string, (m: Machine, rest: string[], o: Options) => Promi
     const photos = shop.pictures ? await rows<{ id: string }>(shop, 'SELECT id FROM photos') : [];
     await run(m.directory, `DELETE FROM ${at}.shops WHERE id = ?`, [shop.id]);
     await pause(LET_GO_MS);
-    await define(m.directory, `DROP DATABASE IF EXISTS \`${shop.schema}\``);
+    await run(m.directory, `DROP DATABASE IF EXISTS \`${shop.schema}\``);
     await run(m.directory, `DELETE FROM ${at}.members WHERE shop = ?`, [shop.id]);
     await run(m.directory, `DELETE FROM ${at}.rights_log WHERE shop = ?`, [shop.id]);
     // who worked nowhere else is nobody any more

@@ -1,5 +1,7 @@
+import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { Purchase } from '#model/supply';
+import { mountedAt } from '../plan/kit-steps';
 import { boxItem, boxItemName, wireItem } from '../supply/demand';
 import { readItem } from '../supply/item-name';
 import { readLabel } from '../supply/label';
@@ -12,23 +14,49 @@ export interface LotItem {
   name: string;
   /** in whose box it came; null: off the shelf */
   kit: string | null;
+  /** devices that it is */
+  of: readonly string[];
+  /** numbers that it may have before the next thing is asked for: a device has one each, what comes in bags one for all */
+  count: number;
 }
 
 /** All things of an order, from the kits’ boxes and from the shelf, whether they are fitted yet or not. */
 export function lotItems(order: Order, a: Pick<Assessment, 'fit' | 'needs'>): LotItem[] {
   const items = [
     ...a.fit.kits.flatMap(({ kit, box }) =>
-      box.map((b) => ({ item: boxItem(kit.id, b.item), name: boxItemName(kit, b.item), kit: kit.id })),
+      box.map((b) => ({
+        item: boxItem(kit.id, b.item),
+        name: boxItemName(kit, b.item),
+        kit: kit.id,
+        of: b.of,
+        count: b.of.length ? b.need : 1,
+      })),
     ),
-    ...a.needs.map((n) => ({ item: n.id, name: n.name, kit: null })),
+    ...a.needs.map((n) => offShelf(n.id, n.name)),
     // what is off the shelf already is needed no more
     ...Object.values(order.used ?? {})
       .flat()
       .map((t) => (t.of === 'shelf' ? t.id : wireItem(t.awg, t.colour)))
-      .map((item) => ({ item, name: readItem(item).name, kit: null })),
+      .map((item) => offShelf(item, readItem(item).name)),
   ];
   return items.filter((x, i) => items.findIndex((y) => y.item === x.item) === i);
 }
+const offShelf = (item: string, name: string): LotItem => ({ item, name, kit: null, of: [], count: 1 });
+
+/** The same, those first that are in hand at a step: what it mounts, what of the box it uses, then the rest of its kit. */
+export function inHandFirst(items: readonly LotItem[], step: { id: string; kit: string | null }, kits: readonly Kit[]): LotItem[] {
+  const kit = kits.find((k) => k.id === step.kit);
+  if (!kit) return [...items];
+  const mounted = mountedAt(kit, step.id);
+  const uses = kit.steps.find((s) => `${kit.id}/${s.id}` === step.id)?.uses ?? [];
+  const used = new Set(kit.contents.flatMap((c) => (c.id !== undefined && uses.includes(c.id) ? [boxItem(kit.id, c.item)] : [])));
+  const rank = (i: LotItem) => (i.kit !== kit.id ? 3 : i.of.some((d) => mounted.has(d)) ? 0 : used.has(i.item) ? 1 : 2);
+  return [...items].sort((a, b) => rank(a) - rank(b));
+}
+
+/** The first that may have a further number; the first of all where none may. */
+export const nextInHand = (items: readonly LotItem[], lots: NonNullable<Order['lots']>): LotItem | undefined =>
+  items.find((i) => lots.filter((l) => l.item === i.item).length < i.count) ?? items[0];
 
 /** Numbers that a thing came with, of those that it has not got on this order yet. */
 export const lotsThatCame = (order: Pick<Order, 'lots'>, item: string, purchases: readonly Pick<Purchase, 'receipts'>[]): string[] => [

@@ -162,6 +162,10 @@ export function mountStepOf(kit: Kit, device: Kit['devices'][number]): string {
   return own ? `${kit.id}/${own.id}` : `mount/${kit.id}/${device.id}`;
 }
 
+/** The devices that a step mounts. */
+export const mountedAt = (kit: Kit, step: string): Set<string> =>
+  new Set(kit.devices.flatMap((d) => (mountStepOf(kit, d) === step || step === `lamp/${kit.id}/${d.id}` ? [d.id] : [])));
+
 /** A step for every device that its kit mounts by none: nothing is left on the bench. */
 export const mountSteps = (kit: Kit): PlannedStep[] =>
   kit.devices

@@ -4,7 +4,7 @@ import type { Wiring } from '../wiring/planned';
 import type { EndWork } from '../wiring/box-work';
 import { kitPlugs, pinTable, terminalTables, type PlugTable, type TerminalTable } from '../harness/terminals';
 import { holeSheets, type HoleSheet } from '../lighting/hole-sheet';
-import { mountStepOf } from './kit-steps';
+import { mountedAt } from './kit-steps';
 import type { PlannedStep } from './planned';
 import { wrenchFor } from './wire-steps';
 
@@ -70,7 +70,7 @@ function studsOf(ends: readonly EndWork[]): StudFace[] {
 function templatesOf(step: PlannedStep, order: Order, sheets: Sheets): TemplateFace[] {
   const kit = sheets.kits.find((k) => k.id === step.kit);
   if (!kit || step.stage !== 'mount') return [];
-  const mine = new Set(kit.devices.flatMap((d) => (mountStepOf(kit, d) === step.id || step.id === `lamp/${kit.id}/${d.id}` ? [d.id] : [])));
+  const mine = mountedAt(kit, step.id);
   const faces = new Map<string, TemplateFace>();
   for (const sheet of holeSheets(order, sheets)) {
     if (sheet.kit !== kit.id || !mine.has(sheet.device)) continue;

@@ -50,7 +50,6 @@ export function configure(node, { addresses, password, fast }) {
     'plugin-load-add': 'disks',
     'secure-file-priv': join(node.home, 'none'),
     'innodb-lock-wait-timeout': '10',
-    'max-prepared-stmt-count': '200000',
     'default-storage-engine': 'InnoDB',
     // each writes down what happens at any of them: a copy that was taken of it is gone on from by its own
     ...logSettings(node.log, node.n, fast),

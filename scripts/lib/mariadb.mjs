@@ -192,7 +192,6 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
     '--collation-server=utf8mb4_unicode_ci',
     `--innodb-buffer-pool-size=${memoryMB(fast ? 0 : 1 / 8)}M`,
     '--innodb-lock-wait-timeout=10',
-    '--max-prepared-stmt-count=200000',
     ...(fast ? ['--innodb-flush-log-at-trx-commit=0'] : Object.entries(logSettings(logFolder(folder))).map(([k, v]) => `--${k}=${v}`)),
     ...(asRoot ? ['--user=root'] : []),
   ];

@@ -107,8 +107,8 @@ const POOL = 10;
 /** Requests that wait for a connection; more are told to come again. */
 const MOST_WAITING = 200;
 
-/** Statements that one connection keeps prepared: they are of as many shops as it was lent to. */
-const MOST_PREPARED = 1000;
+/** Statements that one connection keeps prepared. */
+const MOST_PREPARED = 50;
 
 /** Opens connections to a database server. Times are UTC. @throws where the address cannot be read */
 export function openPools(url: string): Pools {
@@ -121,6 +121,8 @@ export function openPools(url: string): Pools {
     dateStrings: false as const,
     charset: 'utf8mb4',
     multipleStatements: false,
+    // a value is a value, whatever it is made of
+    stringifyObjects: true,
     enableKeepAlive: true,
     maxPreparedStatements: MOST_PREPARED,
   };
@@ -128,9 +130,10 @@ export function openPools(url: string): Pools {
   const spare = createPool({ ...options, connectionLimit: 1, queueLimit: 20 });
   for (const p of [pool, spare])
     p.on('connection', (c) => {
-      // rows are locked, not the gaps between them: two orders never wait for each other
+      // rows are locked, not the gaps between them: two orders never wait for each other; and values are escaped as the driver does it
       void c.query(
-        `SET SESSION tx_isolation = 'READ-COMMITTED', SESSION max_statement_time = ${STATEMENT_S}, SESSION innodb_lock_wait_timeout = ${LOCK_WAIT_S}`,
+        `SET SESSION tx_isolation = 'READ-COMMITTED', SESSION max_statement_time = ${STATEMENT_S}, SESSION innodb_lock_wait_timeout = ${LOCK_WAIT_S},
+         SESSION sql_mode = REPLACE(@@sql_mode, 'NO_BACKSLASH_ESCAPES', '')`,
       );
       // what was written on one node of a cluster is read next on any other; alone, it costs nothing
       // a database that was built without clusters says no, and needs none
@@ -157,12 +160,14 @@ const isBroken = (e: unknown): boolean => {
   return fatal === true || code === 'PROTOCOL_SEQUENCE_TIMEOUT' || (code !== undefined && !code.startsWith('ER_'));
 };
 
-async function ask<T extends RowDataPacket[] | ResultSetHeader>(s: Any, sql: string, params: Param[], simple = false): Promise<T> {
+async function ask<T extends RowDataPacket[] | ResultSetHeader>(s: Any, sql: string, params: Param[]): Promise<T> {
   const { schema } = s instanceof Tx ? s.held : s;
   const go = async (conn: PoolConnection): Promise<T> => {
-    // a prepared statement stays with the database that it was prepared in: each has its own
-    const q = { sql: `/* ${schema} */ ${sql}`, values: params, timeout: ANSWER_MS };
-    const [r] = simple ? await conn.query<T>(q) : await conn.execute<T>(q);
+    // one round trip: to prepare a statement is another, and a prepared one stays with one connection and one shop’s database, so that
+    // among hundreds of shops it is seldom there when it is asked again. Bytes are sent as they are, which only a prepared one can.
+    const bytes = params.some((p) => Buffer.isBuffer(p));
+    const q = { sql: bytes ? `/* ${schema} */ ${sql}` : sql, values: params, timeout: ANSWER_MS };
+    const [r] = bytes ? await conn.execute<T>(q) : await conn.query<T>(q);
     return r;
   };
   if (s instanceof Tx) return go(s.conn);
@@ -190,9 +195,6 @@ export const rows = async <T>(s: Any, sql: string, params: Param[] = []): Promis
 export const row = async <T>(s: Any, sql: string, params: Param[] = []): Promise<T | null> => (await rows<T>(s, sql, params))[0] ?? null;
 
 export const run = (s: Any, sql: string, params: Param[] = []): Promise<ResultSetHeader> => ask<ResultSetHeader>(s, sql, params);
-
-/** A statement that the database cannot prepare, such as most that define tables. */
-export const define = (s: Any, sql: string): Promise<ResultSetHeader> => ask<ResultSetHeader>(s, sql, [], true);
 
 /** The database went away before anything was done that lasts: the same may be tried again, there or at another node. */
 class NothingDone extends Error {

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
-import { define, row, run, type Directory, type Shop } from './db';
+import { row, run, type Directory, type Shop } from './db';
 
 /** How long a server that died keeps the others waiting, and how often a living one says that it lives, ms. */
 const LEASE_MS = 6000;
@@ -22,7 +22,7 @@ export class LeaseLost extends Error {
  */
 export async function withLease<T>(shop: Shop | Directory, name: string, work: (held: () => void) => Promise<T>): Promise<T> {
   const holder = randomUUID();
-  await define(shop, TABLE);
+  await run(shop, TABLE);
   const ms = LEASE_MS * 1000;
   for (;;) {
     await run(

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { define, rows, run, type Directory, type Shop } from './db';
+import { rows, run, type Directory, type Shop } from './db';
 import { withLease } from './lease';
 
 /** The statements of a migration, in turn. */
@@ -23,7 +23,7 @@ export async function migrate(
 ): Promise<string[]> {
   return withLease(shop, 'migrate', async (held) => {
     const done: string[] = [];
-    await define(shop, 'CREATE TABLE IF NOT EXISTS migrations (name VARCHAR(80) NOT NULL PRIMARY KEY, at DATETIME(3) NOT NULL)');
+    await run(shop, 'CREATE TABLE IF NOT EXISTS migrations (name VARCHAR(80) NOT NULL PRIMARY KEY, at DATETIME(3) NOT NULL)');
     const had = new Set((await rows<{ name: string }>(shop, 'SELECT name FROM migrations')).map((m) => m.name));
     for (const name of readdirSync(folder)
       .filter((f) => f.endsWith('.sql'))
@@ -32,7 +32,7 @@ export async function migrate(
       for (const statement of statementsOf(readFileSync(join(folder, name), 'utf8'))) {
         held();
         before(statement);
-        await define(shop, statement);
+        await run(shop, statement);
       }
       await run(shop, 'INSERT IGNORE INTO migrations (name, at) VALUES (?, ?)', [name, new Date()]);
       done.push(name);

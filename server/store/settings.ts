@@ -25,10 +25,13 @@ export interface KeptSettings {
 }
 
 export async function readKeptSettings(s: Store): Promise<KeptSettings> {
-  const [fields, shelf] = [
-    await rows<FieldRow>(s, 'SELECT field, json, version FROM setting_fields'),
-    await rows<ShelfRow>(s, 'SELECT item, have, version FROM shelf ORDER BY item'),
-  ];
+  // both at once: no work begins without them
+  const all = await rows<FieldRow & ShelfRow>(
+    s,
+    'SELECT field, json, version, NULL item, NULL have FROM setting_fields UNION ALL (SELECT NULL, NULL, version, item, have FROM shelf) ORDER BY item',
+  );
+  const fields: FieldRow[] = all.filter((r) => r.item === null);
+  const shelf: ShelfRow[] = all.filter((r) => r.item !== null);
   const settings: Settings = { ...DEFAULT_SETTINGS };
   const versions: Record<string, number> = {};
   for (const f of fields) {

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { define, directoryAt, row, rows, run, shopOf, type Directory, type InDirectory, type Shop, type Store } from './db';
+import { directoryAt, row, rows, run, shopOf, type Directory, type InDirectory, type Shop, type Store } from './db';
 import { migrate } from './migrate';
 
 /** The shop that is at the address itself. */
@@ -18,7 +18,7 @@ const COLUMNS = 'id, name, schema_name AS `schema`, group_id AS `group`';
 
 /** Makes a database where there is none of that name. */
 export const createDatabase = (s: Shop | Directory, schema: string) =>
-  define(s, `CREATE DATABASE IF NOT EXISTS \`${schema}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
+  run(s, `CREATE DATABASE IF NOT EXISTS \`${schema}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
 
 /** Makes the directory where there is none, and brings it up to date. `first`: any shop whose connections reach it. */
 export async function prepareDirectory(first: Shop, migrations: string): Promise<void> {

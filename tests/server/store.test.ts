@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { forgetAnswers, keepAnswer, keptAnswer } from '#server/store/answers';
 import { canonical, eventHash, FIRST_HASH, sha256 } from '#server/store/chain';
-import { answers, define, inTurn, openShop, row, rows, run, Shop, transact, type Tx } from '#server/store/db';
+import { answers, inTurn, openShop, row, rows, run, Shop, transact, type Tx } from '#server/store/db';
 import { HitStore } from '#server/store/hits';
 import { withLease } from '#server/store/lease';
 import { migrate } from '#server/store/migrate';
@@ -262,7 +262,7 @@ describe('two shops on the connections of one server', () => {
   let other: Shop;
   beforeAll(async () => {
     other = new Shop('two', db.pools, `${db.schema}_two`, db.directory, null);
-    await define(db, `CREATE DATABASE \`${other.schema}\``);
+    await run(db, `CREATE DATABASE \`${other.schema}\``);
     await migrate(other, FOLDER);
     await nameShop(db.directory, { id: 'two', name: 'Two', schema: other.schema });
   }, 60_000);
@@ -320,7 +320,7 @@ describe('two shops on the connections of one server', () => {
   });
   it('people who stood in a shop’s own database are taken into the directory, once', async () => {
     const old = new Shop('old', db.pools, `${db.schema}_old`, db.directory, null);
-    await define(db, `CREATE DATABASE \`${old.schema}\``);
+    await run(db, `CREATE DATABASE \`${old.schema}\``);
     const before = join(folder, 'before');
     mkdirSync(before);
     for (const f of readdirSync(FOLDER).filter((f) => f < '015')) copyFileSync(join(FOLDER, f), join(before, f));

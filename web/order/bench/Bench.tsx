@@ -270,7 +270,7 @@ export function Bench() {
             }
           />
           {/* beside what is read, where it takes no room from it */}
-          {step.stage === 'mount' && step.kit && !sealed && <LotDialog kit={step.kit} />}
+          {step.stage === 'mount' && step.kit && !sealed && <LotDialog step={step} />}
         </chakra.div>
       </chakra.div>
       {known.length > 0 && (

@@ -1,12 +1,13 @@
 import { chakra, Dialog, Portal } from '@chakra-ui/react';
 import { Barcode } from 'lucide-react';
 import { useRef, useState } from 'react';
+import type { PlannedStep } from '#core/plan/planned';
 import { Refusals } from '../../app/Notices';
 import { Act } from '../../app/ui';
 import { Lots } from '../handover/Lots';
 
-/** Takes the number of what is in hand, where it is fitted. @param kit whose things are asked for first */
-export function LotDialog({ kit }: { kit: string }) {
+/** Takes the number of what is in hand, where it is fitted. @param step whose things are asked for first */
+export function LotDialog({ step }: { step: PlannedStep }) {
   const [open, setOpen] = useState(false);
   const field = useRef<HTMLInputElement>(null);
   return (
@@ -22,7 +23,7 @@ export function LotDialog({ kit }: { kit: string }) {
               <Dialog.Title fontSize="20px" mb="8px">
                 Serial and lot numbers
               </Dialog.Title>
-              <Lots first={kit} field={field} />
+              <Lots step={step} field={field} />
               <chakra.div mt="12px" aria-live="polite" data-part="refused here">
                 <Refusals />
               </chakra.div>

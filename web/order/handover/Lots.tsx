@@ -2,7 +2,8 @@ import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { Barcode, Camera } from 'lucide-react';
 import { lazy, Suspense, useState, type RefObject } from 'react';
-import { lotItems, lotsThatCame, readLot } from '#core/order/lots';
+import { inHandFirst, lotItems, lotsThatCame, nextInHand, readLot } from '#core/order/lots';
+import type { PlannedStep } from '#core/plan/planned';
 import { queries } from '../../app/api';
 import { useDraft } from '../../app/kept';
 import { Act, Choice, Entry, FieldRow, Labelled } from '../../app/ui';
@@ -12,19 +13,20 @@ const CameraScan = lazy(() => import('../../parts/CameraScan'));
 
 /**
  * Serial and lot numbers of what is fitted: read by scanner or camera, typed, or taken from what was counted as it came.
- * @param first the kit whose things are asked for first
+ * @param step the step in hand, whose things are asked for first
  * @param field where the number is typed, for a dialog that begins there; what is pressed is large then
  */
-export function Lots({ first = null, field }: { first?: string | null; field?: RefObject<HTMLInputElement | null> }) {
-  const { order, assessment, record } = useOrder();
-  const items = lotItems(order, assessment).sort((a, b) => Number(b.kit === first) - Number(a.kit === first));
+export function Lots({ step, field }: { step?: PlannedStep; field?: RefObject<HTMLInputElement | null> }) {
+  const { order, sheets, assessment, record } = useOrder();
+  const all = lotItems(order, assessment);
+  const items = step ? inHandFirst(all, step, sheets.kits) : all;
   const lots = order.lots ?? [];
   const [chosen, setChosen] = useState('');
   const [text, setText] = useDraft(`${order.id}.lot`);
   const [camera, setCamera] = useState(false);
   const tall = field ? '48px' : '40px';
   const open = order.status === 'open';
-  const inHand = items.find((i) => i.item === chosen) ?? items.find((i) => !lots.some((l) => l.item === i.item)) ?? items[0];
+  const inHand = items.find((i) => i.item === chosen) ?? nextInHand(items, lots);
   const take = (read: string) => {
     if (!inHand || !read.trim()) return;
     const { item, lot } = readLot(read, inHand.item, items);
