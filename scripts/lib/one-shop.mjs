@@ -32,11 +32,15 @@ export async function dumpShop(db, id, work) {
       [id],
     );
     const [accounts] = await c.query(
-      'SELECT id, password_hash, at, otp_secret, otp_step, otp_spare FROM kadro_directory.accounts WHERE id IN (SELECT account FROM kadro_directory.members WHERE shop = ?) ORDER BY id',
+      'SELECT id, password_hash, at, otp_secret, otp_step, otp_spare, bench_code, passkey_handle FROM kadro_directory.accounts WHERE id IN (SELECT account FROM kadro_directory.members WHERE shop = ?) ORDER BY id',
+      [id],
+    );
+    const [passkeys] = await c.query(
+      'SELECT id_hash, account, host, credential, HEX(public_key) AS public_key, counter, transports, name, at, used_at FROM kadro_directory.passkeys WHERE account IN (SELECT account FROM kadro_directory.members WHERE shop = ?) ORDER BY id_hash',
       [id],
     );
     const [rights] = await c.query('SELECT at, by_person, person, says FROM kadro_directory.rights_log WHERE shop = ? ORDER BY id', [id]);
-    writeFileSync(join(work, 'people.json'), JSON.stringify({ members, accounts, rights }, null, 1), { mode: 0o600 });
+    writeFileSync(join(work, 'people.json'), JSON.stringify({ members, accounts, passkeys, rights }, null, 1), { mode: 0o600 });
     return shop;
   });
   const out = openSync(join(work, 'shop.sql'), 'w', 0o600);

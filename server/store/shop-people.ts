@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { PersonId, Role } from '#model/person';
-import { directoryAt, row, run, type Shop } from './db';
+import { directoryAt, row, run, transact, type Shop } from './db';
 import { joinPerson } from './people';
 
 /** As the database writes it, in UTC. */
@@ -16,11 +16,49 @@ export const ShopPeople = z.object({
       otp_secret: z.string().nullable(),
       otp_step: z.number(),
       otp_spare: z.string().nullable(),
+      // archives from before there were any have none
+      bench_code: z.string().nullable().default(null),
+      passkey_handle: z.string().nullable().default(null),
     }),
   ),
+  passkeys: z
+    .array(
+      z.object({
+        id_hash: z.string(),
+        account: PersonId,
+        host: z.string(),
+        credential: z.string(),
+        /** hexadecimal */
+        public_key: z.string(),
+        counter: z.number(),
+        transports: z.string(),
+        name: z.string(),
+        at: At,
+        used_at: At.nullable(),
+      }),
+    )
+    .default([]),
   rights: z.array(z.object({ at: At, by_person: z.string(), person: z.string(), says: z.string() })),
 });
 export type ShopPeople = z.output<typeof ShopPeople>;
+
+/** Makes an account that is not here as it was, with its passkeys. One that is here stays as it is: what it gave up does not come back. */
+const takeAccount = (shop: Shop, a: ShopPeople['accounts'][number], passkeys: ShopPeople['passkeys']): Promise<void> =>
+  transact(shop, async (tx) => {
+    const at = directoryAt(tx);
+    const made = await run(
+      tx,
+      `INSERT IGNORE INTO ${at}.accounts (id, password_hash, at, otp_secret, otp_step, otp_spare, bench_code, passkey_handle) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+      [a.id, a.password_hash, a.at, a.otp_secret, a.otp_step, a.otp_spare, a.bench_code, a.passkey_handle],
+    );
+    if (!made.affectedRows) return;
+    for (const k of passkeys.filter((p) => p.account === a.id))
+      await run(
+        tx,
+        `INSERT IGNORE INTO ${at}.passkeys (id_hash, account, host, credential, public_key, counter, transports, name, at, used_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+        [k.id_hash, a.id, k.host, k.credential, Buffer.from(k.public_key, 'hex'), k.counter, k.transports, k.name, k.at, k.used_at],
+      );
+  });
 
 /**
  * Takes the people of an archived shop into the directory. Repeated, it is the same.
@@ -32,11 +70,7 @@ export async function takePeople(shop: Shop, people: ShopPeople): Promise<string
   for (const m of people.members) {
     const brought = people.accounts.find((a) => a.id === m.account);
     if (!brought) continue;
-    await run(
-      shop,
-      `INSERT IGNORE INTO ${at}.accounts (id, password_hash, at, otp_secret, otp_step, otp_spare) VALUES (?, ?, ?, ?, ?, ?)`,
-      [brought.id, brought.password_hash, brought.at, brought.otp_secret, brought.otp_step, brought.otp_spare],
-    );
+    await takeAccount(shop, brought, people.passkeys);
     const here = await row<{ password_hash: string }>(shop, `SELECT password_hash FROM ${at}.accounts WHERE id = ?`, [m.account]);
     const same = here?.password_hash === brought.password_hash;
     if (!same && !m.ended_at) others.push(m.account);

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { sha256 } from '#server/store/chain';
-import { openPools, rows, Shop as Record, Directory } from '#server/store/db';
+import { openPools, rows, run, Shop as Record, Directory } from '#server/store/db';
 import { png } from '../picture';
 import { Client, shopsCommand, startShop, type Shop } from '../shop';
 // @ts-expect-error plain JavaScript shared with the start command
@@ -57,6 +57,35 @@ async function rowsIn(home: string, schema: string) {
     return await everyRow(database.url, schema);
   } finally {
     await database.stop();
+  }
+}
+/** How an account gets in, and its passkeys, as the directory has them. */
+async function waysIn(url: string, account: string): Promise<unknown> {
+  const pools = openPools(url);
+  try {
+    const d = Directory.of(pools);
+    return [
+      await rows(d, `SELECT password_hash, bench_code, passkey_handle FROM ${d.at}.accounts WHERE id = ?`, [account]),
+      await rows(d, `SELECT * FROM ${d.at}.passkeys WHERE account = ?`, [account]),
+    ];
+  } finally {
+    await pools.close();
+  }
+}
+/** Gives an account a passkey that no device has. */
+async function givePasskey(url: string, account: string): Promise<void> {
+  const pools = openPools(url);
+  try {
+    const d = Directory.of(pools);
+    const key = Buffer.from([0, 39, 92, 255, 63, 10, 26]);
+    await run(d, `UPDATE ${d.at}.accounts SET passkey_handle = 'h-7' WHERE id = ?`, [account]);
+    await run(
+      d,
+      `INSERT INTO ${d.at}.passkeys (id_hash, account, host, credential, public_key, counter, transports, name, at, used_at) VALUES (?, ?, 'localhost', ?, ?, 7, '', ?, ?, NULL)`,
+      [sha256('one'), account, '{"id":"one"}', key, "Sol's \\ key?", new Date()],
+    );
+  } finally {
+    await pools.close();
   }
 }
 const findingsIn = (all: { [table: string]: string[] }): string[] =>
@@ -133,6 +162,8 @@ describe('one shop alone', () => {
     expect((await sol.bytes(`/api/photos/${photo}`, picture)).status).toBeLessThan(300);
     await sol.call('POST', '/api/people', { id: 'ben', name: 'Ben', role: 'lead', password: 'ben has this one' });
     expect((await sol.call('POST', '/api/sheets', readFileSync('demo/models/drover-2.json', 'utf8'))).status).toBeLessThan(300);
+    expect((await sol.call('PUT', '/api/session/bench-code', { password, code: '48213' })).body).toEqual({ on: true });
+    await givePasskey(shop.url, 'sol');
     const live = await everyRow(shop.url, 'kadro_south');
     const archive = join(folder, 'south.tar.gz');
     const out = await npm('backup', shop.folder, archive, '--shop', 'south');
@@ -166,6 +197,9 @@ describe('one shop alone', () => {
         expect(await everyRow(other.url, `kadro_${id}`)).toEqual(live);
         const there = await new Client(`${other.base}/at/${id}`).signIn('sol', password);
         expect((await there.call('GET', '/api/about')).body).toMatchObject({ shop: 'South yard' });
+        const ways = await waysIn(other.url, 'sol');
+        expect(ways).toEqual(await waysIn(shop.url, 'sol'));
+        expect(JSON.stringify(ways)).toMatch(/h-7.*Sol's/s);
         const shown = await there.raw(`/api/photos/${photo}`);
         expect(Buffer.from(await shown.arrayBuffer()).equals(picture)).toBe(true);
         for (const word of ['ben has this one', 'somebody else'])
