@@ -45,7 +45,8 @@ export async function startProxy(folder, { database, web, onFall = () => {} }) {
     '  option external-check',
     '  external-check path "/usr/bin:/bin"',
     `  external-check command ${check}`,
-    '  default-server inter 1s fastinter 300ms downinter 1s fall 2 rise 2 on-marked-down shutdown-sessions',
+    // who has just come to take over is asked often, and goes on at its first good answer: all wait for it
+    '  default-server inter 1s fastinter 300ms downinter 300ms fall 2 rise 1 on-marked-down shutdown-sessions',
     ...database.nodes.map((n) => `  server node-${n.n} ${n.address}:${n.port} check`),
     '',
     'listen kadro',

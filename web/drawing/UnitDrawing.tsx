@@ -230,6 +230,17 @@ function spreadMarks(marks: PlaceMark[], at: (id: string) => [number, number] | 
   return out;
 }
 
+/** What outlines are drawn of, by model: lists show the same few again and again. */
+const sides = new WeakMap<UnitModel, { box: ReturnType<typeof unitView>['box']; shapes: Shape[] }>();
+function sideOf(model: UnitModel) {
+  let side = sides.get(model);
+  if (!side) {
+    const { box, shapes } = unitView(model, 'side');
+    sides.set(model, (side = { box, shapes: shapes.filter((s) => s.role !== 'ghost' && s.role !== 'detail') }));
+  }
+  return side;
+}
+
 /** A small outline of a kind of unit, for plates and lists. */
 export const Silhouette = memo(function Silhouette({
   model,
@@ -240,22 +251,20 @@ export const Silhouette = memo(function Silhouette({
   width?: number;
   height?: number;
 }) {
-  const v = useMemo(() => unitView(model, 'side'), [model]);
+  const { box, shapes } = sideOf(model);
   return (
-    <chakra.svg viewBox={`${v.box.x} ${v.box.y} ${v.box.w} ${v.box.h}`} width={`${width}px`} height={`${height}px`} aria-hidden flex="none">
-      {v.shapes
-        .filter((s) => s.role !== 'ghost' && s.role !== 'detail')
-        .map((s, i) => (
-          <path
-            key={i}
-            d={s.d}
-            fill={STYLE[s.role].fill ? colourOf(STYLE[s.role].fill!) : 'none'}
-            stroke={colourOf('ink')}
-            strokeWidth="1.3px"
-            vectorEffect="non-scaling-stroke"
-            strokeLinejoin="round"
-          />
-        ))}
-    </chakra.svg>
+    <svg viewBox={`${box.x} ${box.y} ${box.w} ${box.h}`} width={width} height={height} aria-hidden style={{ flex: 'none' }}>
+      {shapes.map((s, i) => (
+        <path
+          key={i}
+          d={s.d}
+          fill={STYLE[s.role].fill ? colourOf(STYLE[s.role].fill!) : 'none'}
+          stroke={colourOf('ink')}
+          strokeWidth="1.3px"
+          vectorEffect="non-scaling-stroke"
+          strokeLinejoin="round"
+        />
+      ))}
+    </svg>
   );
 });

@@ -4,13 +4,14 @@ import { usePerson, useUnits } from '../app/context';
 import { chakra } from '@chakra-ui/react';
 import { sayInUnits } from '#core/quantity/quantity';
 import { Plus } from 'lucide-react';
-import { lazy, Suspense, useDeferredValue, useState } from 'react';
+import { lazy, Suspense, useDeferredValue, useState, type CSSProperties } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { STATIONS } from '#model/order';
 import { judgePromise } from '#core/learn/pace';
 import type { ListedOrder } from '#core/order/summary';
 import type { Week, WeekPromise } from '#core/shop/week';
 import { useKeys } from '../app/keys';
+import { colourOf } from '../app/theme';
 import { Act } from '../app/ui';
 import { Silhouette } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
@@ -133,6 +134,14 @@ export function Floor() {
   );
 }
 
+// without a style sheet each: there are as many rows as units
+const CELL: CSSProperties = { minWidth: 0 };
+const LINE: CSSProperties = { display: 'block' };
+const QUIET: CSSProperties = { color: colourOf('quiet') };
+const MONO: CSSProperties = { fontFamily: 'var(--chakra-fonts-mono)' };
+const MARKS: CSSProperties = { display: 'flex', gap: 3 };
+const RIGHT: CSSProperties = { textAlign: 'right' };
+
 function Row({
   o,
   on,
@@ -180,36 +189,36 @@ function Row({
           _hover={{ bg: 'raised' }}
         >
           {drawing ? <Silhouette model={drawing} width={104} height={56} /> : <span />}
-          <chakra.span minW={0}>
-            <chakra.b display="block">{s.unitName}</chakra.b>
-            <chakra.span color="quiet">
-              <chakra.span fontFamily="mono">{o.number}</chakra.span> {s.owner}
+          <span style={CELL}>
+            <b style={LINE}>{s.unitName}</b>
+            <span style={QUIET}>
+              <span style={MONO}>{o.number}</span> {s.owner}
               {s.assignee ? ` · ${s.assignee}` : ''}
-            </chakra.span>
-          </chakra.span>
+            </span>
+          </span>
           <chakra.span minW={0} lineClamp={3} title={waits}>
             <b>{STATION_WORD[s.station]}:</b> {sayInUnits(waits, units)}
           </chakra.span>
-          <chakra.span display="flex" gap="3px" aria-label="Stations" role="img">
+          <span style={MARKS} aria-label="Stations" role="img">
             {STATIONS.filter((x) => x !== 'plan' && x !== 'handover').map((x) => (
               <VerdictMark key={x} verdict={s.stations[x].verdict} size={18} />
             ))}
-          </chakra.span>
-          <chakra.span textAlign="right">
-            <chakra.span display="block" fontWeight={late ? 700 : 600} color={late ? 'fails' : 'ink'}>
+          </span>
+          <span style={RIGHT}>
+            <span style={{ ...LINE, fontWeight: late ? 700 : 600, color: colourOf(late ? 'fails' : 'ink') }}>
               {verdict && <VerdictMark verdict={verdict} size={16} />} {promise(o.promisedAt)}
               {late && ', late'}
-            </chakra.span>
+            </span>
             {promised && !late && <ChanceBar p={promised} limit={limit} />}
-            <chakra.span color="quiet" fontSize="14px" display="block">
+            <span style={{ ...LINE, ...QUIET, fontSize: 14 }}>
               {promised && late && promised.likely !== null && `likely ${promise(new Date(promised.likely).toISOString())}, `}
               {s.minutes.planned
                 ? left && left.minutes >= 1 && s.station !== 'handover'
                   ? `${Math.round(left.low)} to ${Math.round(left.high)} min left`
                   : 'work done'
                 : 'nothing planned'}
-            </chakra.span>
-          </chakra.span>
+            </span>
+          </span>
         </chakra.span>
       </Link>
     </chakra.li>

@@ -1,8 +1,10 @@
 import { useDraggable } from '@dnd-kit/core';
 import { chakra } from '@chakra-ui/react';
+import type { CSSProperties } from 'react';
 import type { ListedOrder } from '#core/order/summary';
 import type { WeekPromise } from '#core/shop/week';
 import type { UnitModel } from '#model/unit-model';
+import { colourOf } from '../app/theme';
 import { Silhouette } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
 
@@ -11,6 +13,11 @@ export const pct = (x: number) => `${(100 * x).toFixed(3)}%`;
 
 /** What a unit is called in little room: its number and the last words of its name. */
 export const shortName = (o: ListedOrder) => o.summary.unitName.split(' ').slice(1).join(' ') || o.summary.unitName;
+
+// without a style sheet each, as the picture that they stand in
+const TOP: CSSProperties = { display: 'flex', gap: 6, alignItems: 'center', minWidth: 0 };
+const CUT: CSSProperties = { whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' };
+const WHO: CSSProperties = { color: colourOf('quiet'), fontSize: '0.9em', maxWidth: '100%' };
 
 /** A unit in its bay for a while: touched, it tells more; dragged to another bay, it stands there. */
 export function Hold({
@@ -55,11 +62,13 @@ export function Hold({
       title={`${says}, ${o.summary.owner}`}
       data-says={says}
       position="absolute"
-      left={`calc(${pct(from)} + 1px)`}
-      width={`calc(${pct(to - from)} - 2px)`}
       top="4px"
       bottom="4px"
-      style={transform ? { transform: `translate3d(${transform.x}px, ${transform.y}px, 0)` } : undefined}
+      style={{
+        left: `calc(${pct(from)} + 1px)`,
+        width: `calc(${pct(to - from)} - 2px)`,
+        transform: transform ? `translate3d(${transform.x}px, ${transform.y}px, 0)` : undefined,
+      }}
       zIndex={isDragging ? 3 : undefined}
       opacity={isDragging ? 0.85 : 1}
       bg={on ? 'accentWash' : 'raised'}
@@ -77,40 +86,27 @@ export function Hold({
       justifyContent="center"
       lineHeight="1.25"
     >
-      <chakra.span display="flex" gap="6px" alignItems="center" minW={0}>
+      <span style={TOP}>
         {roomy && <VerdictMark verdict={p.verdict} size={large ? 26 : 18} />}
         {roomy ? (
-          <chakra.b whiteSpace="nowrap" overflow="hidden" textOverflow="ellipsis" flex="1" minW={0}>
-            {shortName(o)}
-          </chakra.b>
+          <b style={{ ...CUT, flex: '1', minWidth: 0 }}>{shortName(o)}</b>
         ) : (
           // what is too short for its number is told when it is touched
           short && (
-            <chakra.b
-              fontFamily={large ? undefined : 'mono'}
-              fontSize={large ? (wide > 0.1 ? '18px' : '15px') : '12px'}
-              lineHeight="1.15"
-              letterSpacing={large ? undefined : '-0.04em'}
+            <b
+              style={
+                large
+                  ? { fontSize: wide > 0.1 ? 18 : 15, lineHeight: 1.15 }
+                  : { fontFamily: 'var(--chakra-fonts-mono)', fontSize: 12, lineHeight: 1.15, letterSpacing: '-0.04em' }
+              }
             >
               {short}
-            </chakra.b>
+            </b>
           )
         )}
         {drawn && <Silhouette model={model} width={large ? 96 : 64} height={large ? 40 : 30} />}
-      </chakra.span>
-      {roomy && (
-        <chakra.span
-          color="quiet"
-          fontSize="0.9em"
-          whiteSpace="nowrap"
-          overflow="hidden"
-          textOverflow="ellipsis"
-          maxW="100%"
-          mt={drawn ? '-8px' : 0}
-        >
-          {who}
-        </chakra.span>
-      )}
+      </span>
+      {roomy && <span style={{ ...CUT, ...WHO, marginTop: drawn ? -8 : 0 }}>{who}</span>}
     </chakra.button>
   );
 }

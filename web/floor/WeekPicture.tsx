@@ -1,16 +1,47 @@
 import { chakra } from '@chakra-ui/react';
 import { DndContext, MouseSensor, TouchSensor, useDroppable, useSensor, useSensors } from '@dnd-kit/core';
 import { format } from 'date-fns';
-import { useMemo } from 'react';
+import { useMemo, type CSSProperties } from 'react';
 import { onAxis, weekAxis, type AxisDay } from '#core/shop/week-axis';
 import type { Week, WeekWork } from '#core/shop/week';
 import type { UnitModel } from '#model/unit-model';
 import type { ListedOrder } from '#core/order/summary';
+import { colourOf } from '../app/theme';
 import { dayWord } from '../order/words';
 import { Hold, pct, shortName } from './Hold';
 
 /** Days side by side. */
 const DAYS = 3;
+
+// there are hundreds of these on a screen, each at a place of its own: without a style sheet each
+const TALL: CSSProperties = { position: 'absolute', top: 0, bottom: 0 };
+const DAY: CSSProperties = { position: 'absolute', paddingLeft: 6, whiteSpace: 'nowrap', overflow: 'hidden', fontWeight: 600 };
+const HOUR: CSSProperties = {
+  position: 'absolute',
+  transform: 'translateX(-50%)',
+  color: colourOf('quiet'),
+  fontFamily: 'var(--chakra-fonts-mono)',
+};
+const EDGE: CSSProperties = { ...TALL, borderLeft: `1px solid ${colourOf('quiet')}`, fontSize: '0.86em', color: colourOf('quiet') };
+const NOW: CSSProperties = { ...TALL, borderLeft: `2px solid ${colourOf('accent')}` };
+const SHIFT: CSSProperties = { ...TALL, background: colourOf('sunk') };
+const AWAY: CSSProperties = { position: 'absolute', paddingLeft: 6, color: colourOf('quiet'), fontSize: '0.9em' };
+const WORK: CSSProperties = {
+  position: 'absolute',
+  top: 5,
+  bottom: 5,
+  border: `1px solid ${colourOf('quiet')}`,
+  borderRadius: 3,
+  padding: '0 4px',
+  fontSize: '0.86em',
+  whiteSpace: 'nowrap',
+  overflow: 'hidden',
+};
+const LINE: CSSProperties = { display: 'grid', borderStyle: 'solid', borderWidth: 0, borderColor: colourOf('rule') };
+const NAME: CSSProperties = { alignSelf: 'center', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' };
+const HERE: CSSProperties = { position: 'relative' };
+/** From one share of the width to another. */
+const along = (from: number, width: number): CSSProperties => ({ left: pct(from), width: pct(width) });
 
 /** A bay’s height on the wall, so that all of them, everybody and the next promises have room. */
 const wallRow = (week: Week) => Math.max(56, Math.min(120, (innerHeight - 300 - 52 * week.people.length) / Math.max(1, week.bays.length)));
@@ -85,34 +116,17 @@ export function WeekPicture({
     <chakra.div role="group" aria-label="Bays by hours" fontSize={`${text}px`}>
       <Line label={label}>
         {axis.map((d) => (
-          <chakra.span
-            key={d.day}
-            position="absolute"
-            left={pct(d.at)}
-            width={pct(d.width)}
-            pl="6px"
-            whiteSpace="nowrap"
-            overflow="hidden"
-            fontWeight={600}
-          >
+          <span key={d.day} style={{ ...DAY, ...along(d.at, d.width) }}>
             {d.closed ? '' : dayWord(d.from)}
-          </chakra.span>
+          </span>
         ))}
       </Line>
       <Line label={label} height={large ? 28 : 20}>
         {axis.flatMap((d) =>
           hoursOf(d).map((h) => (
-            <chakra.span
-              key={h}
-              position="absolute"
-              left={pct(onAxis(axis, h))}
-              transform="translateX(-50%)"
-              color="quiet"
-              fontFamily="mono"
-              fontSize={large ? '18px' : '13px'}
-            >
+            <span key={h} style={{ ...HOUR, left: pct(onAxis(axis, h)), fontSize: large ? 18 : 13 }}>
               {format(h, 'H')}
-            </chakra.span>
+            </span>
           )),
         )}
       </Line>
@@ -156,32 +170,15 @@ export function WeekPicture({
       {week.people.map((person) => (
         <Line key={person.id} label={label} name={person.name} height={large ? 52 : 32} ruled quiet>
           {person.shifts.map(([a, b]) => (
-            <chakra.span
-              key={a}
-              position="absolute"
-              top="0"
-              bottom="0"
-              left={pct(onAxis(axis, a))}
-              width={pct(onAxis(axis, b) - onAxis(axis, a))}
-              bg="sunk"
-            />
+            <span key={a} style={{ ...SHIFT, ...along(onAxis(axis, a), onAxis(axis, b) - onAxis(axis, a)) }} />
           ))}
           {person.off.map(({ day, why }) => {
             const d = axis.find((x) => x.day === day && !x.closed);
             return (
               d && (
-                <chakra.span
-                  key={day}
-                  position="absolute"
-                  left={pct(d.at)}
-                  width={pct(d.width)}
-                  pl="6px"
-                  color="quiet"
-                  fontSize="0.9em"
-                  lineHeight={`${large ? 52 : 32}px`}
-                >
+                <span key={day} style={{ ...AWAY, ...along(d.at, d.width), lineHeight: `${large ? 52 : 32}px` }}>
                   {why || 'away'}
-                </chakra.span>
+                </span>
               )
             );
           })}
@@ -189,27 +186,20 @@ export function WeekPicture({
             const o = orders.get(w.order);
             const [from, to] = [onAxis(axis, w.from), onAxis(axis, w.to)];
             return (
-              <chakra.span
+              <span
                 key={`${w.order} ${w.from}`}
                 title={o ? `${o.number} ${o.summary.unitName}` : undefined}
-                position="absolute"
-                top="5px"
-                bottom="5px"
-                left={`calc(${pct(from)} + 1px)`}
-                width={`calc(${pct(to - from)} - 2px)`}
-                bg={at === w.order ? 'accent' : 'raised'}
-                color={at === w.order ? 'onAccent' : 'ink'}
-                borderWidth="1px"
-                borderColor="quiet"
-                borderRadius="3px"
-                px="4px"
-                fontSize="0.86em"
-                lineHeight={`${large ? 38 : 19}px`}
-                whiteSpace="nowrap"
-                overflow="hidden"
+                style={{
+                  ...WORK,
+                  left: `calc(${pct(from)} + 1px)`,
+                  width: `calc(${pct(to - from)} - 2px)`,
+                  background: colourOf(at === w.order ? 'accent' : 'raised'),
+                  color: colourOf(at === w.order ? 'onAccent' : 'ink'),
+                  lineHeight: `${large ? 38 : 19}px`,
+                }}
               >
                 {o && to - from > 0.03 ? shortName(o) : ''}
-              </chakra.span>
+              </span>
             );
           })}
           <Now at={now} />
@@ -247,44 +237,28 @@ function Line({
   children: React.ReactNode;
 }) {
   return (
-    <chakra.div
-      display="grid"
-      gridTemplateColumns={`${label}px minmax(0, 1fr)`}
-      height={`${height}px`}
-      borderTopWidth={ruled ? '1px' : 0}
-      borderColor="rule"
+    <div
+      style={{
+        ...LINE,
+        gridTemplateColumns: `${label}px minmax(0, 1fr)`,
+        height,
+        borderTopWidth: ruled ? 1 : 0,
+      }}
     >
-      <chakra.span alignSelf="center" fontWeight={quiet ? 400 : 600} whiteSpace="nowrap" overflow="hidden" textOverflow="ellipsis">
-        {name}
-      </chakra.span>
-      <chakra.div position="relative">{children}</chakra.div>
-    </chakra.div>
+      <span style={{ ...NAME, fontWeight: quiet ? 400 : 600 }}>{name}</span>
+      <div style={HERE}>{children}</div>
+    </div>
   );
 }
 
 const Days = ({ axis }: { axis: readonly AxisDay[] }) => (
   <>
     {axis.map((d) => (
-      <chakra.span
-        key={d.day}
-        position="absolute"
-        top="0"
-        bottom="0"
-        left={pct(d.at)}
-        width={pct(d.width)}
-        borderLeftWidth="1px"
-        borderColor="quiet"
-        bg={d.closed ? 'sunk' : undefined}
-        fontSize="0.86em"
-        color="quiet"
-      >
+      <span key={d.day} style={{ ...EDGE, ...along(d.at, d.width), background: d.closed ? colourOf('sunk') : undefined }}>
         {d.closed}
-      </chakra.span>
+      </span>
     ))}
   </>
 );
 
-const Now = ({ at }: { at: number }) =>
-  at > 0 ? (
-    <chakra.span aria-hidden position="absolute" top="0" bottom="0" left={pct(at)} borderLeftWidth="2px" borderColor="accent" />
-  ) : null;
+const Now = ({ at }: { at: number }) => (at > 0 ? <span aria-hidden style={{ ...NOW, left: pct(at) }} /> : null);

@@ -1,8 +1,15 @@
-import { chakra } from '@chakra-ui/react';
-import { useId } from 'react';
+import { useId, type CSSProperties } from 'react';
 import { besideLimit, showUnit } from '#core/quantity/quantity';
 import type { Margin, Verdict } from '#model/common';
 import { useUnits } from '../app/context';
+import { colourOf } from '../app/theme';
+
+const FIGURE: CSSProperties = {
+  fontFamily: 'var(--chakra-fonts-mono)',
+  fontSize: 14,
+  fontVariantNumeric: 'tabular-nums',
+  color: colourOf('ink'),
+};
 
 /**
  * What is used of a limit: a track with a tick at the limit and a fill for what is used, hatched past the tick. With
@@ -46,29 +53,26 @@ export function MarginBar({
   const over = l === null ? 0 : atLeast ? Math.max(0, l - u) : Math.max(0, u - l);
   const overFrom = atLeast ? u : (l ?? 0);
   return (
-    <chakra.div width={width} minW={0} role="img" aria-label={`${label}: ${text}`}>
-      <chakra.svg
+    // there are dozens on a screen: without a style sheet each
+    <div style={{ width, minWidth: 0 }} role="img" aria-label={`${label}: ${text}`}>
+      <svg
         viewBox="0 0 100 14"
         preserveAspectRatio="none"
         width="100%"
-        height="14px"
-        display="block"
-        color={colour}
-        overflow="visible"
+        height="14"
+        style={{ display: 'block', color: colourOf(colour), overflow: 'visible' }}
       >
         <defs>
           <pattern id={hatch} width="1.6" height="14" patternUnits="userSpaceOnUse" patternTransform="skewX(-20)">
             <rect width="0.8" height="14" fill="currentColor" />
           </pattern>
         </defs>
-        <chakra.rect x="0" y="3" width="100" height="8" fill="sunk" />
+        <rect x="0" y="3" width="100" height="8" fill={colourOf('sunk')} />
         <rect x="0" y="3" width={plain} height="8" fill="currentColor" />
         {over > 0 && <rect x={overFrom} y="3" width={over} height="8" fill={`url(#${hatch})`} />}
-        {l !== null && <chakra.path d={`M${l} 0V14`} stroke="ink" strokeWidth="2px" vectorEffect="non-scaling-stroke" />}
-      </chakra.svg>
-      <chakra.span fontFamily="mono" fontSize="14px" fontVariantNumeric="tabular-nums" color="ink">
-        {text}
-      </chakra.span>
-    </chakra.div>
+        {l !== null && <path d={`M${l} 0V14`} stroke={colourOf('ink')} strokeWidth="2px" vectorEffect="non-scaling-stroke" />}
+      </svg>
+      <span style={FIGURE}>{text}</span>
+    </div>
   );
 }

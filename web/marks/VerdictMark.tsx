@@ -1,4 +1,4 @@
-import { chakra } from '@chakra-ui/react';
+import type { CSSProperties } from 'react';
 import { VERDICT_WORD } from '#core/verdict';
 import type { Verdict } from '#model/common';
 import { colourOf } from '../app/theme';
@@ -21,34 +21,21 @@ const OUTLINE: Record<Verdict, string> = {
 };
 const LETTER: Record<Verdict, string> = { holds: 'H', tight: 'T', fails: 'F', unknown: '?' };
 
+// there are dozens on a screen: without a style sheet each
+const MARK: CSSProperties = { display: 'inline-flex', alignItems: 'center', gap: 8, fontWeight: 700, flex: 'none' };
+const INSIDE: CSSProperties = { fontFamily: 'var(--chakra-fonts-body)', fontSize: '15px', fontWeight: 700 };
+const NONE: CSSProperties = { flex: 'none', color: colourOf('rule') };
+
 /** A verdict as its first letter in a shape of its own, so that colour is never alone. */
 export function VerdictMark({ verdict, size = 22, word = false }: { verdict: Verdict | null; size?: number; word?: boolean }) {
   if (!verdict)
     return (
-      <chakra.svg
-        viewBox="0 0 24 24"
-        width={`${size}px`}
-        height={`${size}px`}
-        flex="none"
-        color="rule"
-        aria-label="nothing judged yet"
-        role="img"
-      >
+      <svg viewBox="0 0 24 24" width={size} height={size} style={NONE} aria-label="nothing judged yet" role="img">
         <path d="M5 12H19" stroke="currentColor" strokeWidth="2" />
-      </chakra.svg>
+      </svg>
     );
   return (
-    // there are dozens on a screen: without a style sheet each
-    <span
-      style={{
-        display: 'inline-flex',
-        alignItems: 'center',
-        gap: '8px',
-        color: colourOf(VERDICT_COLOUR[verdict]),
-        fontWeight: 700,
-        flex: 'none',
-      }}
-    >
+    <span style={{ ...MARK, color: colourOf(VERDICT_COLOUR[verdict]) }}>
       <svg
         viewBox="0 0 24 24"
         width={size}
@@ -64,13 +51,7 @@ export function VerdictMark({ verdict, size = 22, word = false }: { verdict: Ver
           strokeWidth="2.4"
           strokeDasharray={verdict === 'unknown' ? '4 3' : undefined}
         />
-        <text
-          x="12"
-          y="17.4"
-          textAnchor="middle"
-          fill={verdict === 'holds' ? colourOf('raised') : 'currentColor'}
-          style={{ fontFamily: 'var(--chakra-fonts-body)', fontSize: '15px', fontWeight: 700 }}
-        >
+        <text x="12" y="17.4" textAnchor="middle" fill={verdict === 'holds' ? colourOf('raised') : 'currentColor'} style={INSIDE}>
           {LETTER[verdict]}
         </text>
       </svg>
