@@ -212,11 +212,15 @@ export async function faultRun(place, { strikes, browserKills = 0, seed = 1, log
       done[name] = (done[name] ?? 0) + 1;
       await healthy();
       back.push(performance.now() - began);
-      // both are answered again
-      const had = hands.map((h) => h.acknowledged.length);
-      for (let i = 0; i < 400 && hands.some((h, k) => h.acknowledged.length <= had[k]); i++) await wait(50);
-      silent.push({ name, ms: Math.max(...hands.map((h) => h.gap())) });
+      const answered = async () => {
+        const had = hands.map((h) => h.acknowledged.length);
+        for (let i = 0; i < 400 && hands.some((h, k) => h.acknowledged.length <= had[k]); i++) await wait(50);
+      };
+      await answered();
+      // what came of it is over once all is as it was and both are answered: who comes back may hold others up too
       await place.settled();
+      await answered();
+      silent.push({ name, ms: Math.max(...hands.map((h) => h.gap())) });
       if (n % 20 === 19) log(`${n + 1} of ${strikes.length} faults`);
     }
     for (let n = 0; n < browserKills; n++) {
