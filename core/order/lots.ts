@@ -14,7 +14,7 @@ export interface LotItem {
   name: string;
   /** in whose box it came; null: off the shelf */
   kit: string | null;
-  /** devices that it is */
+  /** devices and harnesses that it is */
   of: readonly string[];
   /** numbers that it may have before the next thing is asked for: a device has one each, what comes in bags one for all */
   count: number;

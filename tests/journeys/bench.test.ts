@@ -44,7 +44,7 @@ describe('a fault at the bench', () => {
     await press(page, 'Simulated meter', '[data-next-measurement]');
     const cause = '[data-cause="open:road-kit/signals:ground:front-left"]';
     for (let n = 0; n < 3; n++) {
-      await sees(page, 'From the simulated meter, steady.', 20_000);
+      await sees(page, 'From the simulated meter, steady.');
       await press(page, 'Read', '[data-next-measurement]');
       await page.waitForFunction((k: number) => document.querySelectorAll('[aria-label="Measured so far"] li').length === k, {}, n + 1);
       await page.waitForSelector('[aria-label="What is wrong"][aria-busy=false]');
@@ -53,7 +53,7 @@ describe('a fault at the bench', () => {
     }
     expect(await page.$$eval('[data-cause]', (e) => e[0]!.getAttribute('data-cause'))).toBe('open:road-kit/signals:ground:front-left');
     await page.$eval(`${cause} button`, (b) => (b as HTMLElement).click());
-    await sees(page, 'Read again what failed.', 20_000);
+    await sees(page, 'Read again what failed.');
     await answer(page, 'Front left flashes', 'Yes');
     await page.waitForFunction(
       async (i: string) =>

@@ -41,7 +41,7 @@ const typed = async (page: Page, field: string, text: string): Promise<void> => 
 };
 const touch = (page: Page, selector: string): Promise<void> =>
   page.$eval(selector, (e) => void e.dispatchEvent(new MouseEvent('click', { bubbles: true })));
-const triedIs = (page: Page, words: string | RegExp) => sees(page, words, 20_000);
+const triedIs = (page: Page, words: string | RegExp) => sees(page, words);
 /** On a small screen the shelf is folded away once something is in the box. */
 const openShelf = async (page: Page): Promise<void> => {
   const open = await page.$eval('main details', (d) => (d as HTMLDetailsElement).open);
@@ -76,7 +76,7 @@ describe('a box that nobody has a sheet for', () => {
     await touch(page, 'aside[aria-label="In hand"] > button');
     await sees(page, /the Left lamp leg of its lamps harness is .* short of Left lamp/);
     await press(page, 'Undo');
-    await sees(page, /Holds, \d+ min, \d+ steps/, 20_000);
+    await sees(page, /Holds, \d+ min, \d+ steps/);
     await publish(page, 'as it was unpacked');
     const taps = tapsOf(page) - before + 3;
     process.stdout.write(`a two-lamp relay kit: ${taps} taps, with a leg taped too short and taken back\n`);
@@ -103,7 +103,7 @@ describe('a box that nobody has a sheet for', () => {
     await press(page, 'Lead with fuse');
     await page.waitForFunction(() => document.querySelectorAll('[data-pin="signal-module left"]').length === 1);
     expect(await page.$$eval('[data-block^="device"]', (l) => l.length)).toBe(6);
-    await sees(page, /on Drover 4, \d+ min/, 20_000);
+    await sees(page, /on Drover 4, \d+ min/);
     // taken apart and joined again by two touches
     await touch(page, '[data-pin="front-signal-left left"]');
     await sees(page, 'Wire left is in hand: touch where it goes.');

@@ -54,7 +54,7 @@ export async function openRoom({
   };
 }
 
-export const sees = (page: Page, text: string | RegExp, timeout = 25_000): Promise<unknown> =>
+export const sees = (page: Page, text: string | RegExp, timeout = 60_000): Promise<unknown> =>
   page
     .waitForFunction(
       (t: string, isRe: boolean) => (isRe ? new RegExp(t).test(document.body.innerText) : document.body.innerText.includes(t)),
@@ -78,7 +78,7 @@ export const tapsOf = (page: Page): number => taps.get(page) ?? 0;
 const drawnAnew = (e: unknown) => /detached|not clickable|not an Element|Cannot find context/i.test(String(e));
 
 /** Clicks the first thing to press whose words or name begin with, or are, the text. */
-export async function press(page: Page, text: string, within = 'body', timeout = 20_000): Promise<void> {
+export async function press(page: Page, text: string, within = 'body', timeout = 45_000): Promise<void> {
   for (let tries = 4; ; tries--) {
     try {
       return await pressOnce(page, text, within, timeout);
