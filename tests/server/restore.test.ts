@@ -59,24 +59,23 @@ async function rowsIn(home: string, schema: string) {
     await database.stop();
   }
 }
-/** How an account gets in, and its passkeys, as the directory has them. */
-async function waysIn(url: string, account: string): Promise<unknown> {
+async function inDirectory<T>(url: string, work: (d: Directory) => Promise<T>): Promise<T> {
   const pools = openPools(url);
   try {
-    const d = Directory.of(pools);
-    return [
-      await rows(d, `SELECT password_hash, bench_code, passkey_handle FROM ${d.at}.accounts WHERE id = ?`, [account]),
-      await rows(d, `SELECT * FROM ${d.at}.passkeys WHERE account = ?`, [account]),
-    ];
+    return await work(Directory.of(pools));
   } finally {
     await pools.close();
   }
 }
+/** How an account gets in, and its passkeys, as the directory has them. */
+const waysIn = (url: string, account: string) =>
+  inDirectory(url, async (d) => [
+    await rows(d, `SELECT password_hash, bench_code, passkey_handle FROM ${d.at}.accounts WHERE id = ?`, [account]),
+    await rows(d, `SELECT * FROM ${d.at}.passkeys WHERE account = ?`, [account]),
+  ]);
 /** Gives an account a passkey that no device has. */
-async function givePasskey(url: string, account: string): Promise<void> {
-  const pools = openPools(url);
-  try {
-    const d = Directory.of(pools);
+const givePasskey = (url: string, account: string) =>
+  inDirectory(url, async (d) => {
     const key = Buffer.from([0, 39, 92, 255, 63, 10, 26]);
     await run(d, `UPDATE ${d.at}.accounts SET passkey_handle = 'h-7' WHERE id = ?`, [account]);
     await run(
@@ -84,10 +83,7 @@ async function givePasskey(url: string, account: string): Promise<void> {
       `INSERT INTO ${d.at}.passkeys (id_hash, account, host, credential, public_key, counter, transports, name, at, used_at) VALUES (?, ?, 'localhost', ?, ?, 7, '', ?, ?, NULL)`,
       [sha256('one'), account, '{"id":"one"}', key, "Sol's \\ key?", new Date()],
     );
-  } finally {
-    await pools.close();
-  }
-}
+  });
 const findingsIn = (all: { [table: string]: string[] }): string[] =>
   all
     .order_events!.map((r) => JSON.parse(r) as { type: string; body: string })
