@@ -1,6 +1,7 @@
-import { copyFileSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { createConnection } from 'mysql2/promise';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { forgetAnswers, keepAnswer, keptAnswer } from '#server/store/answers';
 import { canonical, eventHash, FIRST_HASH, sha256 } from '#server/store/chain';
@@ -168,6 +169,39 @@ describe('transactions', () => {
     await Promise.all(slow);
     expect(Date.now() - begun).toBeLessThan(15_000);
   }, 40_000);
+  it('what is given comes back as it was, whatever it is made of, also where a database takes backslashes as they are', async () => {
+    const odd = ["O'Neil", '\\', "\\' OR 1=1 -- ", '? ?? :x', 'a\nb\0c', '“12 V” 🛥', '/* */ #', '%_', ''];
+    const back = async (s: Shop) => {
+      for (const text of odd) expect(await row(s, 'SELECT ? AS v, ? AS w', [text, 'next'])).toEqual({ v: text, w: 'next' });
+      const at = new Date('2026-03-29T00:59:59.123Z');
+      await run(s, 'CREATE OR REPLACE TABLE odd (t VARCHAR(80), d DOUBLE, n BIGINT, at DATETIME(3), b VARBINARY(300), o BOOLEAN)');
+      const bytes = Buffer.from(Array.from({ length: 256 }, (_x, k) => k));
+      for (const b of [null, bytes])
+        await run(s, 'INSERT INTO odd VALUES (?, ?, ?, ?, ?, ?)', ['x', 0.1 + 0.2, Number.MAX_SAFE_INTEGER, at, b, true]);
+      const same = { t: 'x', d: 0.1 + 0.2, n: Number.MAX_SAFE_INTEGER, at, o: 1 };
+      expect(await rows(s, 'SELECT * FROM odd ORDER BY b')).toEqual([
+        { ...same, b: null },
+        { ...same, b: bytes },
+      ]);
+      await run(s, 'DROP TABLE odd');
+    };
+    await back(db);
+    const read = (f: string) => JSON.parse(readFileSync(join(folder, f), 'utf8')) as { socket: string; password: string };
+    const root = await createConnection({
+      socketPath: read('database-run.json').socket,
+      user: 'root',
+      password: read('database.json').password,
+    });
+    try {
+      await root.query("SET GLOBAL sql_mode = CONCAT(@@GLOBAL.sql_mode, ',NO_BACKSLASH_ESCAPES')");
+      const other = openShop('one', database.url);
+      await back(other);
+      await other.close();
+    } finally {
+      await root.query("SET GLOBAL sql_mode = REPLACE(@@GLOBAL.sql_mode, 'NO_BACKSLASH_ESCAPES', '')");
+      root.destroy();
+    }
+  });
   it('people on one order take turns without a connection each', async () => {
     const order: number[] = [];
     await Promise.all([1, 2, 3].map((i) => inTurn(db, 'o', async () => (await wait(30 - i * 8), order.push(i)))));

@@ -92,3 +92,5 @@ export const system = quickSystem(
 
 /** A colour of the theme, for what is drawn too often to have a style sheet of its own each time. */
 export const colourOf = (token: string): string => system.token.var(`colors.${token}`);
+/** The same of a font: `body` or `mono`. */
+export const fontOf = (token: string): string => system.token.var(`fonts.${token}`);

@@ -11,7 +11,7 @@ import { judgePromise } from '#core/learn/pace';
 import type { ListedOrder } from '#core/order/summary';
 import type { Week, WeekPromise } from '#core/shop/week';
 import { useKeys } from '../app/keys';
-import { colourOf } from '../app/theme';
+import { colourOf, fontOf } from '../app/theme';
 import { Act } from '../app/ui';
 import { Silhouette } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
@@ -138,7 +138,7 @@ export function Floor() {
 const CELL: CSSProperties = { minWidth: 0 };
 const LINE: CSSProperties = { display: 'block' };
 const QUIET: CSSProperties = { color: colourOf('quiet') };
-const MONO: CSSProperties = { fontFamily: 'var(--chakra-fonts-mono)' };
+const MONO: CSSProperties = { fontFamily: fontOf('mono') };
 const MARKS: CSSProperties = { display: 'flex', gap: 3 };
 const RIGHT: CSSProperties = { textAlign: 'right' };
 

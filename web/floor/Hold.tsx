@@ -4,7 +4,7 @@ import type { CSSProperties } from 'react';
 import type { ListedOrder } from '#core/order/summary';
 import type { WeekPromise } from '#core/shop/week';
 import type { UnitModel } from '#model/unit-model';
-import { colourOf } from '../app/theme';
+import { colourOf, fontOf } from '../app/theme';
 import { Silhouette } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
 
@@ -97,7 +97,7 @@ export function Hold({
               style={
                 large
                   ? { fontSize: wide > 0.1 ? 18 : 15, lineHeight: 1.15 }
-                  : { fontFamily: 'var(--chakra-fonts-mono)', fontSize: 12, lineHeight: 1.15, letterSpacing: '-0.04em' }
+                  : { fontFamily: fontOf('mono'), fontSize: 12, lineHeight: 1.15, letterSpacing: '-0.04em' }
               }
             >
               {short}

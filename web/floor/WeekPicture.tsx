@@ -6,7 +6,7 @@ import { onAxis, weekAxis, type AxisDay } from '#core/shop/week-axis';
 import type { Week, WeekWork } from '#core/shop/week';
 import type { UnitModel } from '#model/unit-model';
 import type { ListedOrder } from '#core/order/summary';
-import { colourOf } from '../app/theme';
+import { colourOf, fontOf } from '../app/theme';
 import { dayWord } from '../order/words';
 import { Hold, pct, shortName } from './Hold';
 
@@ -20,7 +20,7 @@ const HOUR: CSSProperties = {
   position: 'absolute',
   transform: 'translateX(-50%)',
   color: colourOf('quiet'),
-  fontFamily: 'var(--chakra-fonts-mono)',
+  fontFamily: fontOf('mono'),
 };
 const EDGE: CSSProperties = { ...TALL, borderLeft: `1px solid ${colourOf('quiet')}`, fontSize: '0.86em', color: colourOf('quiet') };
 const NOW: CSSProperties = { ...TALL, borderLeft: `2px solid ${colourOf('accent')}` };

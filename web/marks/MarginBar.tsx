@@ -2,10 +2,10 @@ import { useId, type CSSProperties } from 'react';
 import { besideLimit, showUnit } from '#core/quantity/quantity';
 import type { Margin, Verdict } from '#model/common';
 import { useUnits } from '../app/context';
-import { colourOf } from '../app/theme';
+import { colourOf, fontOf } from '../app/theme';
 
 const FIGURE: CSSProperties = {
-  fontFamily: 'var(--chakra-fonts-mono)',
+  fontFamily: fontOf('mono'),
   fontSize: 14,
   fontVariantNumeric: 'tabular-nums',
   color: colourOf('ink'),

@@ -1,7 +1,7 @@
 import type { CSSProperties } from 'react';
 import { VERDICT_WORD } from '#core/verdict';
 import type { Verdict } from '#model/common';
-import { colourOf } from '../app/theme';
+import { colourOf, fontOf } from '../app/theme';
 
 /** What each means, in a sentence. */
 export const MEANS: Record<Verdict, string> = {
@@ -23,7 +23,7 @@ const LETTER: Record<Verdict, string> = { holds: 'H', tight: 'T', fails: 'F', un
 
 // there are dozens on a screen: without a style sheet each
 const MARK: CSSProperties = { display: 'inline-flex', alignItems: 'center', gap: 8, fontWeight: 700, flex: 'none' };
-const INSIDE: CSSProperties = { fontFamily: 'var(--chakra-fonts-body)', fontSize: '15px', fontWeight: 700 };
+const INSIDE: CSSProperties = { fontFamily: fontOf('body'), fontSize: '15px', fontWeight: 700 };
 const NONE: CSSProperties = { flex: 'none', color: colourOf('rule') };
 
 /** A verdict as its first letter in a shape of its own, so that colour is never alone. */
