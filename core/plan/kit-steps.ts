@@ -53,7 +53,7 @@ function usesOf(kit: Kit, s: KitStep): Pick<PlannedStep, 'readings' | 'waitMinut
         ? [
             yes(
               'torque',
-              `Tightened: ${tight.map((c) => `${c.item} to ${c.fastener!.torqueNm} N·m`).join(', ')}`,
+              `Tightened: ${tight.map((c) => `${c.item} at ${c.fastener!.torqueNm} N·m`).join(', ')}`,
               'the figure of its sheet',
             ),
           ]

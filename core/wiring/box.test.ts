@@ -12,6 +12,7 @@ import { fitRule } from '../order/fit';
 import { allowable } from '../wire-rules/allowable';
 import { largestFuse } from '../wire-rules/guards';
 import { compareOptions } from '../order/options';
+import { sayInUnits } from '../quantity/quantity';
 import { meets } from './ends';
 import { planWiring } from './plan';
 
@@ -353,7 +354,10 @@ describe('bolts and pads', () => {
     const winch = assess(...(Object.values(demoOrder('drover-4', ['winch-32'])) as [Order, Sheets]), DEFAULT_SETTINGS);
     const plate = winch.steps.find((s) => s.id === 'winch-32/plate')!;
     expect(plate.text).toMatch(/bolt M8 × 25, 4: 25 N·m, thread-locker/);
-    expect(plate.readings.map((r) => r.label)).toEqual(['Tightened: bolt M8 × 25 to 25 N·m']);
+    const [{ label } = { label: '' }, ...others] = plate.readings;
+    expect([label, others]).toEqual(['Tightened: bolt M8 × 25 at 25 N·m', []]);
+    // the bolt stays what it is called, only its torque is another figure
+    expect(sayInUnits(label, 'imperial')).toMatch(/^Tightened: bolt M8 × 25 at 18\.4\d? lbf·ft$/);
     const grips = assess(...(Object.values(demoOrder('lapwing-500', ['heated-grips'])) as [Order, Sheets]), DEFAULT_SETTINGS);
     const glue = grips.steps.find((s) => s.id === 'heated-grips/grips')!;
     expect(glue.text).toMatch(/glue: wipe with alcohol, press 60 s, leave 4 h; not under 10 °C/);
