@@ -63,9 +63,10 @@ export function configure(node, { addresses, password, fast }) {
     'wsrep-cluster-address': `gcomm://${addresses.join(',')}`,
     'wsrep-node-address': node.address,
     'wsrep-node-name': `node-${node.n}`,
-    // a node that says nothing for two seconds is left out
+    // a node that says nothing for two seconds is left out; who held its breath while they agreed on a newcomer is waited for longer:
+    // it would be left out of that, and with it the quorum gone
     // one that comes back and has not caught up yet holds nobody up: nothing is read there
-    'wsrep-provider-options': `"gmcast.listen_addr=tcp://${node.address}:4567;ist.recv_addr=${node.address}:4568;gcache.size=64M;gcs.fc_limit=500;evs.keepalive_period=PT0.5S;evs.inactive_check_period=PT0.5S;evs.suspect_timeout=PT2S;evs.inactive_timeout=PT5S"`,
+    'wsrep-provider-options': `"gmcast.listen_addr=tcp://${node.address}:4567;ist.recv_addr=${node.address}:4568;gcache.size=64M;gcs.fc_limit=500;evs.keepalive_period=PT0.5S;evs.inactive_check_period=PT0.5S;evs.suspect_timeout=PT2S;evs.inactive_timeout=PT5S;evs.install_timeout=PT5S"`,
     'wsrep-sst-method': 'mariabackup',
     // who copies to another is held up meanwhile: rather the last one, where people are not sent
     'wsrep-sst-donor': `${addresses

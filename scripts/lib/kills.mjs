@@ -8,6 +8,7 @@ import { Hand } from './client.mjs';
 import { random } from './hostile.mjs';
 import { freePort } from './mariadb.mjs';
 import { startServer, startShop } from './shop.mjs';
+import { watchStolen } from './stolen.mjs';
 
 const wait = (ms) => new Promise((r) => setTimeout(r, ms));
 
@@ -16,6 +17,8 @@ function hammer(hands, order, name, command) {
   const acknowledged = [];
   /** the longest time between two answers, ms, since it was last asked for */
   let longest = 0;
+  /** what was answered since then: when, with what, after how many ms */
+  let heard = [];
   let last = performance.now();
   let going = true;
   let at = 0;
@@ -23,6 +26,7 @@ function hammer(hands, order, name, command) {
     for (let i = 0; going; i++) {
       const key = randomUUID();
       for (;;) {
+        const asked = performance.now();
         const r = await hands[at % hands.length].call(
           'POST',
           `/api/orders/${order}/events?merge=yes`,
@@ -30,6 +34,7 @@ function hammer(hands, order, name, command) {
           { 'If-Match': '"1"', 'Idempotency-Key': key },
           8000,
         );
+        heard.push({ at: new Date().toISOString(), status: r.status, ms: Math.round(performance.now() - asked) });
         if (r.status === 200) break;
         if (![0, 500, 502, 503].includes(r.status)) throw new Error(`${name}: ${r.status} ${r.text}`);
         at++;
@@ -47,8 +52,9 @@ function hammer(hands, order, name, command) {
     acknowledged,
     end: async () => ((going = false), done),
     gap: () => {
-      const was = Math.max(longest, performance.now() - last);
+      const was = { ms: Math.max(longest, performance.now() - last), heard };
       longest = 0;
+      heard = [];
       return was;
     },
   };
@@ -180,9 +186,11 @@ async function loneShop(servers) {
  * @param place where they record (`bases`), what may befall it by name (`faults`), and when it is itself again (`settled`)
  * @param strikes names of faults in turn
  * @param browserKills how often a tablet's browser is killed besides
- * @returns acknowledged writes, and how many of them were lost, doubled or out of order; how long nobody was answered, ms, fault by fault
+ * @param told after each of them: what is kept of it in `silent`, and what each person heard meanwhile
+ * @returns acknowledged writes, and how many of them were lost, doubled or out of order; how long nobody was answered, ms,
+ *   and what share of the machine others took from it meanwhile, fault by fault
  */
-export async function faultRun(place, { strikes, browserKills = 0, seed = 1, log = () => {} }) {
+export async function faultRun(place, { strikes, browserKills = 0, seed = 1, log = () => {}, told = () => {} }) {
   const rnd = random(seed);
   const { bases } = place;
   const people = async (name) => Promise.all(bases.map((b) => new Hand(b).signIn(name)));
@@ -202,11 +210,13 @@ export async function faultRun(place, { strikes, browserKills = 0, seed = 1, log
   const back = [];
   const silent = [];
   const done = {};
+  const others = watchStolen();
   const pad = browserKills ? await tablet(bases[0], 'Sandbar 21', rnd) : null;
   try {
     for (const [n, name] of strikes.entries()) {
       await wait(150 + rnd() * 500);
       hands.forEach((h) => h.gap());
+      others.most();
       const began = performance.now();
       await place.faults[name](rnd);
       done[name] = (done[name] ?? 0) + 1;
@@ -220,7 +230,11 @@ export async function faultRun(place, { strikes, browserKills = 0, seed = 1, log
       // what came of it is over once all is as it was and both are answered: who comes back may hold others up too
       await place.settled();
       await answered();
-      silent.push({ name, ms: Math.max(...hands.map((h) => h.gap())) });
+      const gaps = hands.map((h) => h.gap());
+      const ms = Math.max(...gaps.map((g) => g.ms));
+      const stolen = others.most();
+      silent.push({ name, ms, stolen });
+      told({ name, ms, stolen, heard: gaps.map((g) => g.heard) });
       if (n % 20 === 19) log(`${n + 1} of ${strikes.length} faults`);
     }
     for (let n = 0; n < browserKills; n++) {
@@ -260,6 +274,7 @@ export async function faultRun(place, { strikes, browserKills = 0, seed = 1, log
     out.gaps = events.filter((e, i) => e.seq !== i + 1).length;
     return { ...out, order };
   } finally {
+    others.end();
     await Promise.allSettled(hands.map((h) => h.end()));
     await pad?.close();
   }

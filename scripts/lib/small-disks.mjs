@@ -1,6 +1,6 @@
 // Small disks, in memory, for what is tried when one is full. Only where this machine lets us mount.
 import { spawnSync } from 'node:child_process';
-import { closeSync, mkdirSync, openSync, readdirSync, rmSync, writeSync } from 'node:fs';
+import { mkdirSync, readdirSync, rmSync, statfsSync } from 'node:fs';
 import { join } from 'node:path';
 
 const SIZE = '1500m';
@@ -26,18 +26,15 @@ export function mountSmall(folders) {
   return null;
 }
 
-const BALLAST = 'ballast';
-/** Fills the disk that a folder is on, to the last byte. */
+const remount = (folder, size) => spawnSync('mount', ['-o', `remount,size=${size}`, folder]).status === 0;
+
+/** Fills the disk that a folder is on, to the last page: it becomes as small as what it holds, so that no memory is taken from others. */
 export function fill(folder) {
-  const file = openSync(join(folder, BALLAST), 'w');
-  const some = Buffer.alloc(4 << 20);
-  let size = some.length;
-  while (size >= 1)
-    try {
-      writeSync(file, some, 0, size);
-    } catch {
-      size = Math.floor(size / 2);
-    }
-  closeSync(file);
+  for (let tries = 0; tries < 20; tries++) {
+    const { blocks, bfree, bsize } = statfsSync(folder);
+    // what is written meanwhile needs its room: then once more
+    if (remount(folder, (blocks - bfree) * bsize)) return;
+  }
+  throw new Error(`${folder} could not be filled`);
 }
-export const unfill = (folder) => rmSync(join(folder, BALLAST), { force: true });
+export const unfill = (folder) => remount(folder, SIZE);
