@@ -1,5 +1,5 @@
 // One node of a cluster: what it is started with, and what its own files say of it.
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { asRoot, bin, logSettings, memoryMB } from './mariadb.mjs';
@@ -90,10 +90,12 @@ export function configure(node, { addresses, password, fast }) {
 }
 
 /** How far a node's own log goes, after a stop that was none; null where it holds none. */
-export function recovered(node, file) {
+export async function recovered(node, file) {
   const log = join(node.home, 'recover.log');
   rmSync(log, { force: true });
-  spawnSync(bin('mariadbd'), [`--defaults-file=${file}`, '--wsrep-recover', `--log-error=${log}`], { stdio: 'ignore' });
+  const child = spawn(bin('mariadbd'), [`--defaults-file=${file}`, '--wsrep-recover', `--log-error=${log}`], { stdio: 'ignore' });
+  // the others are looked after meanwhile
+  await new Promise((done) => child.once('exit', done).once('error', done));
   const m = existsSync(log) ? /Recovered position:?\s*([0-9a-f-]{36}):(-?\d+)/.exec(readFileSync(log, 'utf8')) : null;
   return m ? { uuid: m[1], seqno: Number(m[2]) } : null;
 }

@@ -85,6 +85,8 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       log: process.env.KADRO_BINLOG ? join(process.env.KADRO_BINLOG, `node-${i + 1}`) : join(home, 'binlog'),
       socket: join(tmpdir(), `kadro-${plan.range.slice(4).replace('.', '-')}-${i + 1}.sock`),
       child: null,
+      /** while it is looked how far its own log goes */
+      launching: null,
       /** since it was last one of the cluster */
       falls: 0,
       joining: false,
@@ -104,11 +106,13 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
 
   const configFile = (node) => configure(node, { addresses, password: existsSync(secretFile) ? secret() : null, fast });
 
-  const launch = (node, alone = false) => {
+  const launch = (node, alone) => (node.launching ??= start(node, alone).finally(() => (node.launching = null)));
+  const start = async (node, alone = false) => {
     const args = [`--defaults-file=${configFile(node)}`];
     const gra = graOf(node.data);
     if (gra && gra.seqno < 0 && existsSync(join(node.data, 'mysql'))) {
-      const at = recovered(node, configFile(node));
+      const at = await recovered(node, configFile(node));
+      if (stopping || node.held || runs(node)) return;
       if (at && at.seqno >= 0) args.push(`--wsrep-start-position=${at.uuid}:${at.seqno}`);
     }
     if (alone) args.push('--wsrep-new-cluster');
@@ -150,7 +154,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
         break;
       }
     }
-    if (!stopping && !node.held && !runs(node)) launch(node);
+    if (!stopping && !node.held && !runs(node)) await launch(node);
   };
   const runs = (node) => node.child !== null && node.child.exitCode === null && !node.child.signalCode;
   const end = async (node) => {
@@ -228,7 +232,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     if (!existsSync(secretFile)) {
       // one node is made whole, and the others are copies of it
       install(first.home, first.data, join(first.home, 'tmp'));
-      launch(first, true);
+      await launch(first, true);
       await until('The first node did not start', () =>
         begin(first.socket, NODES, secretFile, addOthers).then(
           () => true,
@@ -247,13 +251,14 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     const has = nodes.filter((n) => existsSync(join(n.data, 'mysql')));
     let last = has.find((n) => graOf(n.data)?.safe);
     if (!last) {
-      const far = has.map((n) => ({ n, seqno: recovered(n, configFile(n))?.seqno ?? -1 })).sort((a, b) => b.seqno - a.seqno);
+      const far = await Promise.all(has.map(async (n) => ({ n, seqno: (await recovered(n, configFile(n)))?.seqno ?? -1 })));
+      far.sort((a, b) => b.seqno - a.seqno);
       last = far[0]?.n;
       if (!last) throw new CannotStart(`No node in ${folder} holds a record: restore a backup into another folder.`);
       const file = join(last.data, 'grastate.dat');
       if (existsSync(file)) writeFileSync(file, readFileSync(file, 'utf8').replace(/safe_to_bootstrap:\s*\d/, 'safe_to_bootstrap: 1'));
     }
-    launch(last, true);
+    await launch(last, true);
     // one that was alone before lets in neither a copier nor who asks at another address
     await until('The first node did not start', () =>
       asRootOf(last, async (c) => {
@@ -267,11 +272,12 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     // one after another: a node gives to one at a time
     for (const node of nodes) {
       if (node === last) continue;
-      launch(node);
+      await launch(node);
       await joined(node);
     }
   } catch (e) {
     stopping = true;
+    await Promise.allSettled(nodes.map((n) => n.launching));
     await Promise.all(nodes.map(end));
     throw e;
   }
@@ -358,6 +364,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
         node.held = true;
         node.child.kill('SIGKILL');
         while (runs(node)) await wait(50);
+        await node.launching;
         rmSync(node.data, { recursive: true, force: true });
         node.held = false;
         await again(node);
@@ -365,6 +372,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     })),
     stop: async () => {
       stopping = true;
+      await Promise.allSettled(nodes.map((n) => n.launching));
       // one after another: the last one is where the next start begins
       for (const node of [...nodes].reverse()) await end(node);
     },

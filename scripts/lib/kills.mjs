@@ -34,7 +34,12 @@ function hammer(hands, order, name, command) {
           { 'If-Match': '"1"', 'Idempotency-Key': key },
           8000,
         );
-        heard.push({ at: new Date().toISOString(), status: r.status, ms: Math.round(performance.now() - asked) });
+        heard.push({
+          at: new Date().toISOString(),
+          status: r.status,
+          ms: Math.round(performance.now() - asked),
+          ...(r.status !== 200 && { says: r.text.slice(0, 200) }),
+        });
         if (r.status === 200) break;
         if (![0, 500, 502, 503].includes(r.status)) throw new Error(`${name}: ${r.status} ${r.text}`);
         at++;

@@ -126,6 +126,9 @@ describe('parts', () => {
     await fill(tor, '#lot-number', 'cart-basic-lamps-push-pull-switch||PPS-77');
     await tor.keyboard.press('Enter');
     await tor.waitForFunction(() => /has the number PPS-77 already/.test(document.querySelector('[role=dialog]')?.textContent ?? ''));
+    // and once only: not dimmed behind it too
+    const told = await tor.$$eval('[role=alert]', (all) => all.filter((e) => e.getClientRects().length).map((e) => e.textContent));
+    expect(told.filter((t) => t.includes('has the number PPS-77 already'))).toHaveLength(1);
     await press(tor, 'Close', '[role=dialog]');
     await go(tor, `/orders/${id}/paper/owner`);
     await sees(tor, 'Serial and lot numbers: push-pull switch, Basic cart lamps: PPS-77, SN 4411');

@@ -34,12 +34,15 @@ export function Notices() {
           <Act onClick={() => outbox.resolve(c.key, false)}>Keep theirs</Act>
         </Bar>
       ))}
-      <Refusals />
+      {/* one place is enough: a dialog over the screen that shows them is nearer */}
+      <chakra.div css={{ 'body:has([data-part="refused here"]) &': { display: 'none' } }}>
+        <Refusals />
+      </chakra.div>
     </chakra.div>
   );
 }
 
-/** What was refused and why; in a dialog that stays open it stands in the dialog too, which covers the screen’s own. */
+/** What was refused and why; in a dialog that stays open it stands in the dialog, which covers the screen’s own (`data-part="refused here"` around it hides that). */
 export function Refusals() {
   const outbox = useOutbox();
   return useNotices().map((n) => (
