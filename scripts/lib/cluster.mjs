@@ -154,7 +154,9 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
         break;
       }
     }
-    if (!stopping && !node.held && !runs(node)) await launch(node);
+    if (stopping || node.held || runs(node)) return;
+    // a full disk takes not even what it is started with: once more, until there is room
+    await launch(node).catch(() => setTimeout(() => runs(node) || void again(node), ROOM_MS));
   };
   const runs = (node) => node.child !== null && node.child.exitCode === null && !node.child.signalCode;
   const end = async (node) => {

@@ -40,7 +40,8 @@ export async function startProxy(folder, { database, web, onFall = () => {} }) {
     '  timeout client 8h',
     '  timeout server 8h',
     '  balance first',
-    '  stick-table type ip size 1 nopurge',
+    // with room for one entry only, and that kept, it would never be told of another node
+    '  stick-table type ip size 16',
     '  stick on dst',
     '  option external-check',
     '  external-check path "/usr/bin:/bin"',
