@@ -1,11 +1,11 @@
 import { endCost, type Compiled, type CompiledJob } from './schedule-problem';
-import { begunBy, doneAt, firstWork } from './shifts';
+import { begunBy, doneAt, shiftAt, type Shifts } from './shifts';
 
 /** Stretches that are taken, in order, apart from one another. */
 class Taken {
-  private from: Float64Array;
-  private to: Float64Array;
-  private count = 0;
+  readonly from: Float64Array;
+  readonly to: Float64Array;
+  count = 0;
   constructor(room: number) {
     this.from = new Float64Array(room);
     this.to = new Float64Array(room);
@@ -14,7 +14,7 @@ class Taken {
     this.count = 0;
   }
   /** The first stretch that ends after t. */
-  private after(t: number): number {
+  after(t: number): number {
     const { to } = this;
     let low = 0;
     let high = this.count;
@@ -104,6 +104,48 @@ export class Placer {
     this.at.fill(null);
   }
 
+  private foundStart = 0;
+  private foundEnd = Infinity;
+  /**
+   * The soonest that one or two are done with so many minutes of work, from `ready` on and before `limit`: `foundStart` and `foundEnd`,
+   * Infinity where there is none. Shifts and what is taken are gone through once, from the first that may matter on.
+   */
+  private soonest(shifts: Shifts, first: Taken, second: Taken | null, ready: number, minutes: number, limit: number): void {
+    const { from, to } = shifts;
+    const last = to.length;
+    this.foundEnd = Infinity;
+    let k = shiftAt(shifts, ready);
+    if (k === last) return;
+    let s = Math.max(ready, from[k]!);
+    let i = first.after(s);
+    let j = second ? second.after(s) : 0;
+    while (s + minutes < limit) {
+      let left = minutes;
+      let begun = s;
+      let q = k;
+      for (let here = to[q]! - begun; left > here; here = to[q]! - begun) {
+        left -= here;
+        if (++q === last) return;
+        begun = from[q]!;
+      }
+      const e = begun + left;
+      if (e >= limit) return;
+      while (i < first.count && first.to[i]! <= s) i++;
+      let past = i < first.count && first.from[i]! < e ? first.to[i]! : -1;
+      if (past < 0 && second) {
+        while (j < second.count && second.to[j]! <= s) j++;
+        if (j < second.count && second.from[j]! < e) past = second.to[j]!;
+      }
+      if (past < 0) {
+        this.foundStart = s;
+        this.foundEnd = e;
+        return;
+      }
+      while (to[k]! <= past) if (++k === last) return;
+      s = Math.max(past, from[k]!);
+    }
+  }
+
   /** Tasks from one to another, each as early as it can be from t on; when the last one and its wait are over. */
   private early(j: CompiledJob, p: JobPlace, from: number, to: number, t: number): number {
     let ready = t;
@@ -116,21 +158,11 @@ export class Placer {
       // nobody is done sooner than who begins at once and has no pause
       for (let c = 0; c < crews.length && bestEnd > ready + minutes; c++) {
         const { who, shifts } = crews[c]!;
-        const first = this.people[who[0]!]!;
-        const second = who.length > 1 ? this.people[who[1]!]! : null;
-        let s = firstWork(shifts, ready);
-        while (s + minutes < bestEnd) {
-          const e = doneAt(shifts, s, minutes);
-          if (e >= bestEnd) break;
-          let past = first.inTheWay(s, e);
-          if (past < 0 && second) past = second.inTheWay(s, e);
-          if (past < 0) {
-            bestEnd = e;
-            bestStart = s;
-            best = c;
-            break;
-          }
-          s = firstWork(shifts, past);
+        this.soonest(shifts, this.people[who[0]!]!, who.length > 1 ? this.people[who[1]!]! : null, ready, minutes, bestEnd);
+        if (this.foundEnd < bestEnd) {
+          bestEnd = this.foundEnd;
+          bestStart = this.foundStart;
+          best = c;
         }
       }
       if (bestEnd === Infinity) return Infinity;

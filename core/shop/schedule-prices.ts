@@ -23,8 +23,9 @@ interface SlotTask {
   kind: number;
   /** the first slot at which it may be ready, alone in the shop */
   head: number;
-  /** how it may be done so that the job ends in time */
+  /** how it may be done so that the job ends in time, the first `used` of them */
   ways: Ways;
+  used: number;
   /** what the job’s end costs with each way, of its last task */
   ended: Float64Array;
 }
@@ -191,6 +192,7 @@ export class PricedShop {
         kind: kindOf.get(keyOf(t))!,
         head: 0,
         ways: NO_WAYS,
+        used: 0,
         ended: new Float64Array(),
       })),
       bayFrom: j.bayFrom,
@@ -217,6 +219,7 @@ export class PricedShop {
     let before = j.latest;
     for (const t of [...j.tasks].reverse()) {
       t.ways = waysOf(time, this.kinds[t.kind]!.crews, t.length, t.wait, t.head, before);
+      t.used = t.ways.from.length;
       // what leads to it is over by then
       before = t.ways.from.length ? t.ways.start.at(-1)! : -1;
     }
@@ -230,7 +233,7 @@ export class PricedShop {
 
   /** What one round of prices looks at: ways to do tasks, and slots of pools. */
   get work(): number {
-    return this.jobs.reduce((sum, j) => sum + j.tasks.reduce((x, t) => x + t.ways.from.length, 0), this.count * this.pools.length);
+    return this.jobs.reduce((sum, j) => sum + j.tasks.reduce((x, t) => x + t.used, 0), this.count * this.pools.length);
   }
 
   /** Prices of nothing. */
@@ -284,7 +287,7 @@ export class PricedShop {
     if (last < 0) return endCost(j, this.c.jobs[n]!.ready);
     const cumBay = j.bay >= 0 ? this.bayKinds[j.bay]!.cum : null;
     for (let k = last; k >= 0; k--) {
-      const { length, kind, head, ways, ended } = j.tasks[k]!;
+      const { length, kind, head, ways, used, ended } = j.tasks[k]!;
       const { start, from, next: after } = ways;
       const { cum } = this.kinds[kind]!;
       const h = this.togo[n]![k]!;
@@ -295,8 +298,8 @@ export class PricedShop {
       let best = Infinity;
       let bestAt = 0;
       // from the latest start backwards: what is best from a slot on is known as it is passed
-      let s = from.length ? start[from.length - 1]! + 1 : head;
-      for (let i = from.length - 1; i >= 0; i--) {
+      let s = used ? start[used - 1]! + 1 : head;
+      for (let i = used - 1; i >= 0; i--) {
         const here = start[i]!;
         let v = next ? next[after[i]!]! : ended[i]!;
         if (leaves) v += leaves[after[i]!]!;
@@ -323,6 +326,37 @@ export class PricedShop {
       }
     }
     return this.togo[n]![0]![j.ready]!;
+  }
+
+  /**
+   * Leaves out late ways to do tasks that no schedule cheaper than a known one takes: at the prices last asked with, the job would
+   * cost by more than `slack` above its least, which is all that lies between bound and known.
+   */
+  leaveOut(slack: number): void {
+    for (let n = 0; n < this.jobs.length; n++) {
+      const j = this.jobs[n]!;
+      const last = j.tasks.length - 1;
+      if (last < 0) continue;
+      const most = this.togo[n]![0]![j.ready]! + slack * (1 + 1e-9) + 1e-6;
+      const cumBay = j.bay >= 0 ? this.bayKinds[j.bay]!.cum : null;
+      for (let k = last; k >= 0; k--) {
+        const t = j.tasks[k]!;
+        const { start, from, next: after } = t.ways;
+        const { cum } = this.kinds[t.kind]!;
+        const next = k < last ? this.togo[n]![k + 1]! : null;
+        const was = t.used;
+        while (t.used) {
+          const i = t.used - 1;
+          let v = (next ? next[after[i]!]! : t.ended[i]!) + cum[from[i]! + t.length]! - cum[from[i]!]!;
+          if (cumBay && k === j.bayTo) v += cumBay[after[i]!]!;
+          // what comes before costs nothing at least, and the bay is not entered after it
+          if (cumBay && k >= j.bayFrom && k <= j.bayTo) v -= cumBay[start[i]!]!;
+          if (v <= most) break;
+          t.used--;
+        }
+        if (t.used < was) this.togo[n]![k]!.fill(Infinity, t.used ? start[t.used - 1]! + 1 : t.head);
+      }
+    }
   }
 
   /** How much more is asked for than there is, in minutes by pool and stretch, at the prices last asked with; also sets `begins` and `ends`. */

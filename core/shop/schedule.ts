@@ -195,7 +195,6 @@ class PriceSearch {
   raise(upper: number, time: 'coarse' | 'own', most: number, looks: number, stop: () => boolean): number {
     const { c } = this;
     const priced = this.shop(upper, time);
-    const rounds = Math.min(most, Math.max(3, Math.floor(looks / Math.max(1, priced.work))));
     const prices = priced.free();
     this.prices?.forEach((p, i) => prices[i]!.set(p.subarray(0, priced.stretches)));
     const way = priced.free();
@@ -203,7 +202,9 @@ class PriceSearch {
     let f = this.prices ? 0.3 : 1;
     let stale = 0;
     let aim = 0;
-    for (let x = 0; x < rounds && !stop(); x++) {
+    let spent = 0;
+    for (let x = 0; x < most && (x < 3 || spent < looks) && !stop(); x++) {
+      spent += priced.work;
       const bound = priced.bound(prices);
       if (bound === Infinity) return upper;
       if (bound > best) {
@@ -211,6 +212,7 @@ class PriceSearch {
         this.prices = prices.map((p) => p.slice());
         stale = 0;
         f *= 1.2;
+        if (time === 'own') priced.leaveOut(upper - bound);
       } else if (++stale >= 5) {
         f *= 0.6;
         stale = 0;

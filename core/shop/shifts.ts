@@ -35,7 +35,7 @@ export function bothWork(a: Shifts, b: Shifts): Shifts {
 }
 
 /** The first shift that ends after t, or how many there are. */
-function shiftAt(s: Shifts, t: number): number {
+export function shiftAt(s: Shifts, t: number): number {
   let low = 0;
   let high = s.to.length;
   while (low < high) {
