@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { promisify } from 'node:util';
+import { createConnection, type RowDataPacket } from 'mysql2/promise';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { SystemState } from '#model/system';
 import { checkRecord } from '#server/store/check-record';
@@ -22,6 +23,9 @@ interface Node {
   state(): Promise<{ ready: boolean; size: number } | null>;
 }
 interface Place {
+  url: string;
+  faults: Record<string, () => Promise<void>>;
+  settled(): Promise<void>;
   shop: { base: string; folder: string; bases: string[]; cluster: { nodes: Node[] } };
   stop(): Promise<void>;
 }
@@ -92,6 +96,26 @@ it('nothing acknowledged is lost or doubled while nodes, a server and the proxy 
   // what was sent before a kill may still be carried out while they are counted
   await expect.poll(held, { timeout: 60_000 }).toBe(1);
 }, 600_000);
+
+it('people stay at the node that took over, also once the one before is back: there is one writer', async () => {
+  const sentTo = async () => {
+    const c = await createConnection({ uri: place.url, connectTimeout: 3000 });
+    try {
+      const [[r]] = await c.query<RowDataPacket[]>('SELECT @@wsrep_node_name AS name');
+      return String(r!.name);
+    } finally {
+      c.destroy();
+    }
+  };
+  const before = await sentTo();
+  await place.faults['writer killed']!();
+  await expect.poll(() => sentTo().catch(() => before), { timeout: 60_000 }).not.toBe(before);
+  const after = await sentTo();
+  await place.settled();
+  // by now the proxy has seen that it is back
+  await pause(4000);
+  for (let i = 0; i < 5; i++) expect(await sentTo()).toBe(after);
+}, 120_000);
 
 it('a copy is taken from a standby while people work, and stands alone elsewhere with all that was acknowledged, to a moment where it is asked for', async () => {
   const { folder, base } = place.shop;
