@@ -80,13 +80,9 @@ async function round(from) {
 
 /** Faults of which the time was not told by the machine alone, once more. */
 function again() {
-  const missing = strikes
-    .filter((name, i) => strikes.indexOf(name) === i)
-    .flatMap((name) => {
-      const measured = fair().filter((x) => x.name === name).length;
-      return Array.from({ length: Math.max(0, times - measured) }, () => name);
-    });
-  if (strikes.length + missing.length <= times * new Set(strikes).size * PATIENCE) strikes.push(...missing);
+  const kinds = [...new Set(strikes)];
+  const missing = kinds.flatMap((name) => Array(Math.max(0, times - fair().filter((x) => x.name === name).length)).fill(name));
+  strikes.push(...missing.slice(0, Math.max(0, Math.floor(times * kinds.length * PATIENCE) - strikes.length)));
 }
 
 try {

@@ -1,5 +1,5 @@
 import { endCost, type Compiled, type CompiledJob } from './schedule-problem';
-import { begunBy, doneAt, shiftAt, type Shifts } from './shifts';
+import { begunBy, doneAt, doneFrom, shiftAt, type Shifts } from './shifts';
 
 /** Stretches that are taken, in order, apart from one another. */
 class Taken {
@@ -120,15 +120,7 @@ export class Placer {
     let i = first.after(s);
     let j = second ? second.after(s) : 0;
     while (s + minutes < limit) {
-      let left = minutes;
-      let begun = s;
-      let q = k;
-      for (let here = to[q]! - begun; left > here; here = to[q]! - begun) {
-        left -= here;
-        if (++q === last) return;
-        begun = from[q]!;
-      }
-      const e = begun + left;
+      const e = doneFrom(shifts, k, s, minutes);
       if (e >= limit) return;
       while (i < first.count && first.to[i]! <= s) i++;
       let past = i < first.count && first.from[i]! < e ? first.to[i]! : -1;

@@ -333,30 +333,16 @@ export class PricedShop {
    * cost by more than `slack` above its least, which is all that lies between bound and known.
    */
   leaveOut(slack: number): void {
-    for (let n = 0; n < this.jobs.length; n++) {
-      const j = this.jobs[n]!;
-      const last = j.tasks.length - 1;
-      if (last < 0) continue;
-      const most = this.togo[n]![0]![j.ready]! + slack * (1 + 1e-9) + 1e-6;
-      const cumBay = j.bay >= 0 ? this.bayKinds[j.bay]!.cum : null;
-      for (let k = last; k >= 0; k--) {
-        const t = j.tasks[k]!;
-        const { start, from, next: after } = t.ways;
-        const { cum } = this.kinds[t.kind]!;
-        const next = k < last ? this.togo[n]![k + 1]! : null;
+    this.jobs.forEach((j, n) =>
+      j.tasks.forEach((t, k) => {
+        // what comes before a task costs nothing at least
+        const most = this.togo[n]![0]![j.ready]! + slack * (1 + 1e-9) + 1e-6;
+        const { start } = t.ways;
         const was = t.used;
-        while (t.used) {
-          const i = t.used - 1;
-          let v = (next ? next[after[i]!]! : t.ended[i]!) + cum[from[i]! + t.length]! - cum[from[i]!]!;
-          if (cumBay && k === j.bayTo) v += cumBay[after[i]!]!;
-          // what comes before costs nothing at least, and the bay is not entered after it
-          if (cumBay && k >= j.bayFrom && k <= j.bayTo) v -= cumBay[start[i]!]!;
-          if (v <= most) break;
-          t.used--;
-        }
+        while (t.used && this.toGoFrom(n, k, start[t.used - 1]!) > most) t.used--;
         if (t.used < was) this.togo[n]![k]!.fill(Infinity, t.used ? start[t.used - 1]! + 1 : t.head);
-      }
-    }
+      }),
+    );
   }
 
   /** How much more is asked for than there is, in minutes by pool and stretch, at the prices last asked with; also sets `begins` and `ends`. */
@@ -390,8 +376,10 @@ export class PricedShop {
 
   /** What a job costs from a task on, ready at a minute, at the prices last asked with. */
   toGo(n: number, k: number, minute: number): number {
+    return this.toGoFrom(n, k, this.slotFrom(minute));
+  }
+  private toGoFrom(n: number, k: number, s: number): number {
     const j = this.jobs[n]!;
-    const s = this.slotFrom(minute);
     const v = this.togo[n]![k]![s]!;
     // within a bay the rent is counted from the beginning of time: what was before is not to be paid any more
     return k > j.bayFrom && k <= j.bayTo && j.bayFrom >= 0 ? v - this.bayKinds[j.bay]!.cum[s]! : v;

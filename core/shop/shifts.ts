@@ -53,10 +53,13 @@ export function firstWork(s: Shifts, t: number): number {
 }
 
 /** When work begun at t (within a shift) is done: it pauses where a shift ends. Infinity if the shifts do not hold it. */
-export function doneAt(s: Shifts, t: number, minutes: number): number {
+export const doneAt = (s: Shifts, t: number, minutes: number): number => doneFrom(s, shiftAt(s, t), t, minutes);
+
+/** The same for who knows which shift that is, the first that ends after t. */
+export function doneFrom(s: Shifts, shift: number, t: number, minutes: number): number {
   let left = minutes;
   let at = t;
-  for (let k = shiftAt(s, t); k < s.from.length; k++) {
+  for (let k = shift; k < s.from.length; k++) {
     at = Math.max(at, s.from[k]!);
     const here = s.to[k]! - at;
     if (left <= here) return at + left;

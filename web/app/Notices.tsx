@@ -42,7 +42,10 @@ export function Notices() {
   );
 }
 
-/** What was refused and why; in a dialog that stays open it stands in the dialog, which covers the screen’s own (`data-part="refused here"` around it hides that). */
+/**
+ * What was refused and why. In a dialog that stays open it stands in the dialog, which covers the screen’s own:
+ * `data-part="refused here"` around it hides that.
+ */
 export function Refusals() {
   const outbox = useOutbox();
   return useNotices().map((n) => (
