@@ -74,12 +74,17 @@ async function ready(): Promise<void> {
     }
 }
 
+/** What this process is to do instead of serving. */
+const command = ['check-record', 'shops'].find((c) => c === process.argv[2]);
+// threads begin while the database is waited for
+const workers = command ? inlineWorkers() : startWorkers(join(here, 'worker.mjs'), join(here, 'calc-worker.mjs'));
+
 try {
   await ready();
   await prepareDirectory(shop, join(root, 'server/store'));
   await prepareShop(shop, root);
 
-  if (process.argv[2] === 'check-record') {
+  if (command === 'check-record') {
     let whole = true;
     const all = await listShops(directory);
     for (const at of all) {
@@ -90,7 +95,7 @@ try {
     await pools.close();
     process.exit(whole ? 0 : 1);
   }
-  if (process.argv[2] === 'shops') {
+  if (command === 'shops') {
     const code = await shopsCommand(process.argv.slice(3), { pools, directory, root, env });
     await pools.close();
     process.exit(code);
@@ -109,7 +114,6 @@ try {
   give(why?.says ?? 'The server could not begin: see above.');
 }
 
-const workers = startWorkers(join(here, 'worker.mjs'), join(here, 'calc-worker.mjs'));
 const standIns = env.KADRO_STAND_INS === '1';
 const streams = new Set<Stream>();
 const watch = new Watch(
@@ -156,10 +160,12 @@ server.on('error', (e: NodeJS.ErrnoException) =>
 );
 server.requestTimeout = 60_000;
 server.headersTimeout = 15_000;
+// nobody is sent here, past whoever else serves, to wait for a thread
+await workers.ready();
 server.listen(port, host, () => {
   console.log(`kadro ready http://${host}:${(server.address() as { port: number }).port}`);
-  // the threads are started before the first person needs them, and nobody waits for that
-  void Promise.all([workers.run('checkSheet', { text: '' }), listFloor(shop, workers)]).catch(() => undefined);
+  // what the first person will ask for is made before, and nobody waits for that
+  void listFloor(shop, workers).catch(() => undefined);
 });
 
 const forget = async () => {

@@ -1,5 +1,5 @@
 import { TZDate } from '@date-fns/tz';
-import { addDays } from 'date-fns';
+import { addDays } from 'date-fns/addDays';
 import type { Settings } from '#model/settings';
 import { WEEKDAYS, type DaysOff, type Rostered, type Skill, type WeekHours } from '#model/shop-week';
 import { UnitKind } from '#model/common';

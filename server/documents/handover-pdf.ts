@@ -25,10 +25,10 @@ const SET = [
  * The hand-over sheet as paper: US Letter, black on white, readable when photocopied. The first page is the owner's; the rest is
  * for whoever works on the unit next.
  */
-export function handoverPdf(sheet: HandoverSheet, model: UnitModel, settings: ForPaper): Promise<Buffer> {
-  return SET.map((set) => () => setSheet(sheet, model, settings, set))
-    .reduce<Paper | null>((fits, next) => (fits?.onePage ? fits : next()), null)!
-    .finish();
+export async function handoverPdf(sheet: HandoverSheet, model: UnitModel, settings: ForPaper): Promise<Buffer> {
+  let paper: Paper | null = null;
+  for (const set of SET) if (!paper?.onePage) paper = await setSheet(sheet, model, settings, set);
+  return paper!.finish();
 }
 
 type ForPaper = Pick<Settings, 'shop' | 'units' | 'timeZone'>;
@@ -38,10 +38,15 @@ interface Paper {
   finish: () => Promise<Buffer>;
 }
 
-function setSheet(sheet: HandoverSheet, model: UnitModel, { shop, units, timeZone }: ForPaper, set: (typeof SET)[number]): Paper {
+async function setSheet(
+  sheet: HandoverSheet,
+  model: UnitModel,
+  { shop, units, timeZone }: ForPaper,
+  set: (typeof SET)[number],
+): Promise<Paper> {
   const when = (iso: string | null) => (iso ? localTime(iso, timeZone) : '–');
   const said = (text: string) => sayHere(text, { units, timeZone });
-  const { doc, width, room, heading, para, table, finish } = openPaper(
+  const { doc, width, room, heading, para, table, finish } = await openPaper(
     `Hand-over ${sheet.order.number}`,
     sheet.order.trial ?? null,
     'portrait',

@@ -24,8 +24,8 @@ function drawCode(doc: PDFKit.PDFDocument, text: string, x: number, y: number): 
 }
 
 /** Labels, thirty to a sheet of 1 by 2 5/8 in. */
-export function labelSheet(title: string, trial: Trial | null, labels: readonly Label[], foot: string): Promise<Buffer> {
-  const { doc, finish } = openPaper(title, trial);
+export async function labelSheet(title: string, trial: Trial | null, labels: readonly Label[], foot: string): Promise<Buffer> {
+  const { doc, finish } = await openPaper(title, trial);
   const [w, hgt, gap, left, top] = [189, 72, 9, 13.5, 36];
   labels.forEach((c, i) => {
     const k = i % 30;

@@ -26,7 +26,7 @@ const STRIP_MM = 195;
 const PT = 72 / 25.4;
 const foot = (h: Heading) => `Order ${h.order} · ${h.unit} · ${h.identity || 'no number'}`;
 
-type Doc = ReturnType<typeof openPaper>['doc'];
+type Doc = Awaited<ReturnType<typeof openPaper>>['doc'];
 
 /** Draws strokes at true scale with their origin at a point of the page. */
 function draw(doc: Doc, strokes: readonly TemplateStroke[], x: number, y: number): void {
@@ -58,9 +58,9 @@ export const mirrorOf = (model: UnitModel, s: HoleSheet, place: { id: string; na
   holeSheet(model, s.kit, s.device, s.name, s.mount, { id: place.id, x: s.at.x, y: -s.at.y, z: s.at.z }, 'the other side', !s.mirrored);
 
 /** Hole sheets at 1:1, a page each; one wider than a page goes over several with an overlap. */
-export function holeSheetPdf(list: readonly HoleSheet[], h: Heading, units: UnitSystem): Promise<Buffer> {
+export async function holeSheetPdf(list: readonly HoleSheet[], h: Heading, units: UnitSystem): Promise<Buffer> {
   const said = (text: string) => sayInUnits(text, units);
-  const { doc, width, finish } = openPaper(`Hole sheets, order ${h.order}`, h.trial);
+  const { doc, width, finish } = await openPaper(`Hole sheets, order ${h.order}`, h.trial);
   list.forEach((s, i) => {
     const { w, h: high } = extent(s);
     // the template may use the paper almost to its edge
@@ -163,8 +163,8 @@ export function holeSheetDxf(s: HoleSheet): string {
 }
 
 /** The aim card: a table of lines for the wall, and for each height of lamp a strip at 1:1 to tape to it. */
-export function aimPdf(lamps: readonly Lamp[], distanceM: number, h: Heading, units: UnitSystem): Promise<Buffer> {
-  const { doc, width, heading, para, table, finish } = openPaper(`Aim card, order ${h.order}`, h.trial);
+export async function aimPdf(lamps: readonly Lamp[], distanceM: number, h: Heading, units: UnitSystem): Promise<Buffer> {
+  const { doc, width, heading, para, table, finish } = await openPaper(`Aim card, order ${h.order}`, h.trial);
   const card = aimCard(lamps, distanceM);
   const len = (m: number) => showQuantity(m, 'length', units);
   const small = (m: number) => showQuantity(m * 1000, 'smallLength', units);

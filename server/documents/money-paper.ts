@@ -23,7 +23,7 @@ const COLUMNS = [
   { head: 'Comes to', width: 15, mono: true },
 ];
 
-type Paper = ReturnType<typeof openPaper>;
+type Paper = Awaited<ReturnType<typeof openPaper>>;
 
 /** Lines, taxes and what they come to. */
 function sums(p: Paper, of: Pick<BillBody, 'lines' | 'taxes' | 'totals'>, currency: string): void {
@@ -45,8 +45,8 @@ function head(p: Paper, title: string, { heading, shop }: Shown): void {
 }
 
 /** A quote on paper: every option with its lines, what it comes to, and how it is judged. */
-export function quotePdf(q: OrderMoney['quotes'][number], agreed: OrderMoney['agreed'], shown: Shown): Promise<Buffer> {
-  const p = openPaper(`Quote ${shown.heading.order}-${q.revision}`, shown.heading.trial);
+export async function quotePdf(q: OrderMoney['quotes'][number], agreed: OrderMoney['agreed'], shown: Shown): Promise<Buffer> {
+  const p = await openPaper(`Quote ${shown.heading.order}-${q.revision}`, shown.heading.trial);
   head(p, `Quote ${shown.heading.order}-${q.revision}`, shown);
   p.para(
     `Made ${localTime(q.at, shown.timeZone)}; it stands until ${q.until}. ${
@@ -81,9 +81,9 @@ export function quotePdf(q: OrderMoney['quotes'][number], agreed: OrderMoney['ag
 }
 
 /** What is owed, on paper. */
-export function billPdf(b: NonNullable<OrderMoney['bill']>, shown: Shown): Promise<Buffer> {
+export async function billPdf(b: NonNullable<OrderMoney['bill']>, shown: Shown): Promise<Buffer> {
   const number = `${shown.heading.order}-${b.revision}`;
-  const p = openPaper(`Bill ${number}`, shown.heading.trial);
+  const p = await openPaper(`Bill ${number}`, shown.heading.trial);
   head(p, `Bill ${number}`, shown);
   p.para(`Made ${localTime(b.at, shown.timeZone)}. ${b.paid ? `Paid ${localTime(b.paid.at, shown.timeZone)}.` : 'Not paid yet.'}`);
   sums(p, b, b.currency);

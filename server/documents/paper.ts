@@ -1,4 +1,3 @@
-import PDFDocument from 'pdfkit';
 import type { Trial } from '#model/opening';
 import { fonts } from './fonts';
 
@@ -25,7 +24,9 @@ const NOT_REAL: Record<Trial, string> = {
  * @param textSize of running text, points
  * @param trial marks each page of an order that is no customer’s work
  */
-export function openPaper(title: string, trial: Trial | null, layout: 'portrait' | 'landscape' = 'portrait', textSize = 9) {
+export async function openPaper(title: string, trial: Trial | null, layout: 'portrait' | 'landscape' = 'portrait', textSize = 9) {
+  // loaded with the first paper: a server that begins has people waiting who want none
+  const { default: PDFDocument } = await import('pdfkit');
   const doc = new PDFDocument({ size: 'LETTER', layout, margin: MARGIN, bufferPages: true, info: { Title: title, Creator: 'Kadro' } });
   const { text, bold, mono } = fonts();
   doc.registerFont('text', text).registerFont('bold', bold).registerFont('mono', mono);

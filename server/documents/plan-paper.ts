@@ -12,8 +12,8 @@ import { MARGIN, openPaper } from './paper';
 import { foot, type Heading } from './wiring-pdf';
 
 /** The work in its order, to be ticked off by hand. */
-export function planPdf(work: WorkPlan, other: OtherWays, model: UnitModel, h: Heading, units: UnitSystem): Promise<Buffer> {
-  const { doc, width, heading, para, table, finish } = openPaper(`Plan, order ${h.order}`, h.trial);
+export async function planPdf(work: WorkPlan, other: OtherWays, model: UnitModel, h: Heading, units: UnitSystem): Promise<Buffer> {
+  const { doc, width, heading, para, table, finish } = await openPaper(`Plan, order ${h.order}`, h.trial);
   doc.font('bold').fontSize(15).text(`${h.unit}: the work in its order`, MARGIN, MARGIN, { width });
   para(`Order ${h.order}, ${h.owner}, ${h.identity || 'no number'}. ${sayInUnits(planSays(work, other), units)}`);
   const assumed = sayAssumed(model);

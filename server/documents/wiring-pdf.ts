@@ -23,8 +23,8 @@ const CAUTION = 'Power off and proved dead before any joint. Local codes and lic
 const LEAST_TYPE = 6;
 
 /** The schematic on paper, landscape; cut into pages with an overlap when one would be too small to read. */
-export function schematicPdf(l: Layout, h: Heading): Promise<Buffer> {
-  const { doc, width, finish } = openPaper(`Schematic, order ${h.order}`, h.trial, 'landscape');
+export async function schematicPdf(l: Layout, h: Heading): Promise<Buffer> {
+  const { doc, width, finish } = await openPaper(`Schematic, order ${h.order}`, h.trial, 'landscape');
   const top = MARGIN + 22;
   const high = doc.page.height - top - MARGIN - 10;
   const fit = Math.min(width / l.width, high / l.height, 1);
@@ -81,14 +81,14 @@ export function schematicPdf(l: Layout, h: Heading): Promise<Buffer> {
 }
 
 /** Cut list, splice sheet and leads to cap on paper. */
-export function cutListPdf(
+export async function cutListPdf(
   rows: readonly (CutRow & { stock: string })[],
   splices: readonly (SpliceRow & { placeName: string })[],
   caps: readonly string[],
   h: Heading,
   units: UnitSystem,
 ): Promise<Buffer> {
-  const { doc, width, heading, para, table, finish } = openPaper(`Cut list, order ${h.order}`, h.trial);
+  const { doc, width, heading, para, table, finish } = await openPaper(`Cut list, order ${h.order}`, h.trial);
   doc.font('bold').fontSize(15).text(`${h.unit}: cut list and splices`, MARGIN, MARGIN, { width });
   para(`Order ${h.order}, ${h.owner}, ${h.identity || 'no number'}. ${CAUTION}`);
   if (!rows.length) {

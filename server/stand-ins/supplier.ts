@@ -1,5 +1,8 @@
 import { createHash } from 'node:crypto';
-import { addBusinessDays, addDays, format, isWeekend } from 'date-fns';
+import { addBusinessDays } from 'date-fns/addBusinessDays';
+import { addDays } from 'date-fns/addDays';
+import { format } from 'date-fns/format';
+import { isWeekend } from 'date-fns/isWeekend';
 import type { Need } from '#core/plan/needs';
 import type { SupplierAnswer } from '#model/supply';
 import { row, run, type Shop } from '../store/db';

@@ -7,6 +7,7 @@ export function inlineWorkers(): Workers {
   const memo = new WorkMemo();
   return {
     run: async (name, input) => (await (TASKS[name] as (m: WorkMemo, i: object) => unknown)(memo, { ...input, until: Infinity })) as never,
+    ready: async () => undefined,
     waiting: () => 0,
     close: async () => undefined,
   };

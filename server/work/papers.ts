@@ -1,11 +1,11 @@
-import ELK from 'elkjs/lib/elk.bundled.js';
+import type { ELK } from 'elkjs/lib/elk-api';
 import { JOINT_WORD } from '#core/circuit/joint';
 import { ImpossibleInput } from '#core/errors';
 import { cutSides } from '#core/wiring/factory-cuts';
 import { keptCuts } from '#core/supply/kept-cuts';
 import { capRows, cutPlan, cutRows, spliceRows } from '#core/harness/cut-list';
 import { schematicSvg } from '#core/harness/draw';
-import { layOut } from '#core/harness/layout';
+import { layOut, type Layout } from '#core/harness/layout';
 import { schematicOf } from '#core/harness/schematic';
 import { holeSheets, templateSvg, type HoleSheet } from '#core/lighting/hole-sheet';
 import { handoverRows, handoverSheet, type HandoverSheet } from '#core/order/handover-sheet';
@@ -44,7 +44,12 @@ export interface Paper {
   body: Uint8Array | string;
 }
 
-const elk = new ELK();
+let elk: ELK | null = null;
+/** An order's schematic, laid out. What does that is loaded with the first one: a server that begins has people waiting who want none. */
+async function schematicLayout({ assessment }: Seen): Promise<Layout> {
+  elk ??= new (await import('elkjs/lib/elk.bundled.js')).default();
+  return layOut(schematicOf(assessment.wiring.harness), elk);
+}
 
 type Seen = ReturnType<WorkMemo['computed']> & { ask: PaperInput; heading: Heading };
 const PDF = 'application/pdf';
@@ -150,13 +155,11 @@ const KINDS = {
   'aim.pdf': kind(PDF, 'aim', 'pdf', (s) => aimPdf(s.assessment.lamps.lamps, s.ask.distanceM!, s.heading, s.settings.units)),
   'schematic.svg': kind('image/svg+xml', 'schematic', 'svg', async (s) =>
     schematicSvg(
-      await layOut(schematicOf(s.assessment.wiring.harness), elk),
+      await schematicLayout(s),
       `${s.heading.unit}, order ${s.heading.order}: added wiring${s.heading.trial ? ` (${s.heading.trial})` : ''}`,
     ),
   ),
-  'schematic.pdf': kind(PDF, 'schematic', 'pdf', async (s) =>
-    schematicPdf(await layOut(schematicOf(s.assessment.wiring.harness), elk), s.heading),
-  ),
+  'schematic.pdf': kind(PDF, 'schematic', 'pdf', async (s) => schematicPdf(await schematicLayout(s), s.heading)),
   'cut-list.pdf': kind(PDF, 'cut-list', 'pdf', (s) => {
     const w = wiringOf(s);
     return cutListPdf(w.rows, w.splices, w.caps, s.heading, s.settings.units);

@@ -27,6 +27,8 @@ export interface RunOptions {
 /** Whatever computes for the server: a pool of threads, or this thread where nobody else waits. */
 export interface Workers {
   run<N extends TaskName>(name: N, input: TaskInput<N>, options?: RunOptions): Promise<TaskOutput<N>>;
+  /** settles once what people record is computed without waiting for a thread to begin */
+  ready(): Promise<unknown>;
   /** how much waits for its turn */
   waiting(): number;
   close(): Promise<void>;
@@ -96,12 +98,24 @@ export function startWorkers(file: string, calcFile: string): Workers {
       maxQueue: MOST_WAITING,
       resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
     });
-  // a calculation that was ended leaves a thread to be started: another is there already
-  const pools: Record<Lane, Piscina> = {
-    record: lane(file, 0, 1, threads - 1),
-    calc: lane(calcFile, 10, 2, Math.max(2, threads - 1)),
-    paper: lane(file, 5, 1, threads - 1),
+  const open: Record<Lane, () => Piscina> = {
+    record: () => lane(file, 0, 1, threads - 1),
+    // a calculation that was ended leaves a thread to be started: another is there already
+    calc: () => lane(calcFile, 10, 2, Math.max(2, threads - 1)),
+    paper: () => lane(file, 5, 1, threads - 1),
   };
+  const opened = new Map<Lane, Piscina>();
+  const pool = (name: Lane): Piscina => {
+    const there = opened.get(name) ?? open[name]();
+    opened.set(name, there);
+    return there;
+  };
+  // to begin a thread takes all of a processor for a second: those without which nobody can record come first, by themselves
+  let closing = false;
+  const begun = pool('record')
+    .run({ name: 'checkSheet', input: { text: '' }, until: Infinity })
+    .catch(() => undefined)
+    .then(() => void (closing || (pool('calc'), pool('paper'))));
   const underWay = new Map<string, number>();
   return {
     async run(name, input, { signal, person } = {}) {
@@ -118,7 +132,7 @@ export function startWorkers(file: string, calcFile: string): Workers {
       if (signal?.aborted) end();
       signal?.addEventListener('abort', end, { once: true });
       try {
-        const r = await pools[limit.lane].run({ name, input, until: asked + limit.ms }, { signal: ender.signal });
+        const r = await pool(limit.lane).run({ name, input, until: asked + limit.ms }, { signal: ender.signal });
         return unwrap(r as { value: TaskOutput<typeof name> } | { failure: Failure });
       } catch (e) {
         const { name: kind, message, code } = e as Error & { code?: string };
@@ -142,9 +156,11 @@ export function startWorkers(file: string, calcFile: string): Workers {
         }
       }
     },
-    waiting: () => Object.values(pools).reduce((n, p) => n + p.queueSize, 0),
+    ready: () => begun,
+    waiting: () => [...opened.values()].reduce((n, p) => n + p.queueSize, 0),
     async close() {
-      await Promise.all(Object.values(pools).map((p) => p.destroy()));
+      closing = true;
+      await Promise.all([...opened.values()].map((p) => p.destroy()));
     },
   };
 }
