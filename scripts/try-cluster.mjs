@@ -34,11 +34,15 @@ const fair = () => silent.filter((x) => x.stolen <= MOST_STOLEN);
 /** So many times as many faults are tried at most. */
 const PATIENCE = 1.5;
 
-/** Keeps what the logs of a cluster say and what people heard, for who asks why it took so long. */
-function keep(folder, { name, ms, stolen, heard }) {
-  const to = mkdtempSync(join(tmpdir(), 'kadro-silent-'));
+/** Keeps what the logs of a cluster say, for who asks why; where. */
+function keep(folder) {
+  const to = mkdtempSync(join(tmpdir(), 'kadro-trial-'));
   for (const node of [1, 2, 3]) cpSync(join(folder, `node-${node}`, 'mariadb.log'), join(to, `node-${node}.log`));
   cpSync(join(folder, 'proxy', 'haproxy.log'), join(to, 'proxy.log'));
+  return to;
+}
+function tooLong(folder, { name, ms, stolen, heard }) {
+  const to = keep(folder);
   writeFileSync(join(to, 'heard.json'), JSON.stringify(heard, null, 1));
   console.log(
     `${name}: nobody was answered for ${(ms / 1000).toFixed(1)} s, others took ${(stolen * 100).toFixed(0)} % of this machine meanwhile; logs and answers of then are in ${to}`,
@@ -56,8 +60,11 @@ async function round(from) {
       for (const what of place.leftOut) console.log(`left out: ${what}`);
     }
     const some = strikes.slice(from, from + ROUND);
-    const told = (fault) => fault.ms > MOST_SILENT && keep(place.shop.folder, fault);
-    const r = await faultRun(place, { strikes: some, seed: seed + from, log: console.log, told });
+    const told = (fault) => fault.ms > MOST_SILENT && tooLong(place.shop.folder, fault);
+    const r = await faultRun(place, { strikes: some, seed: seed + from, log: console.log, told }).catch((e) => {
+      console.log(`logs of then are in ${keep(place.shop.folder)}`);
+      throw e;
+    });
     silent.push(...r.silent);
     for (const k of Object.keys(total)) total[k] += r[k];
     // every node holds the same, and every chain of hashes is whole on each

@@ -217,12 +217,14 @@ export async function faultRun(place, { strikes, browserKills = 0, seed = 1, log
   const done = {};
   const others = watchStolen();
   const pad = browserKills ? await tablet(bases[0], 'Sandbar 21', rnd) : null;
+  let under = 'nothing';
   try {
     for (const [n, name] of strikes.entries()) {
       await wait(150 + rnd() * 500);
       hands.forEach((h) => h.gap());
       others.most();
       const began = performance.now();
+      under = name;
       await place.faults[name](rnd);
       done[name] = (done[name] ?? 0) + 1;
       await healthy();
@@ -278,6 +280,9 @@ export async function faultRun(place, { strikes, browserKills = 0, seed = 1, log
     const { events } = (await tor[0].call('GET', `/api/orders/${order}/history.json`)).json;
     out.gaps = events.filter((e, i) => e.seq !== i + 1).length;
     return { ...out, order };
+  } catch (e) {
+    log(`the trial broke after: ${under}`);
+    throw e;
   } finally {
     others.end();
     await Promise.allSettled(hands.map((h) => h.end()));
