@@ -78,9 +78,8 @@ export async function beginPasskey(s: Store, person: Person, place: Place): Prom
     person.id,
     place.host,
   ]);
-  const options = await (
-    await webauthn()
-  ).generateRegistrationOptions({
+  const { generateRegistrationOptions } = await webauthn();
+  const options = await generateRegistrationOptions({
     rpName: 'Kadro',
     rpID: place.host,
     userName: person.id,
@@ -100,17 +99,14 @@ export async function beginPasskey(s: Store, person: Person, place: Place): Prom
  */
 export async function addPasskey(shop: Shop, account: string, name: string, response: unknown, place: Place): Promise<boolean> {
   const at = directoryAt(shop);
-  const made = await (
-    await webauthn()
-  )
-    .verifyRegistrationResponse({
-      response: response as RegistrationResponseJSON,
-      expectedChallenge: (c) => takeChallenge(shop, c, account),
-      expectedOrigin: place.origin,
-      expectedRPID: place.host,
-      requireUserVerification: true,
-    })
-    .catch(() => null);
+  const { verifyRegistrationResponse } = await webauthn();
+  const made = await verifyRegistrationResponse({
+    response: response as RegistrationResponseJSON,
+    expectedChallenge: (c) => takeChallenge(shop, c, account),
+    expectedOrigin: place.origin,
+    expectedRPID: place.host,
+    requireUserVerification: true,
+  }).catch(() => null);
   if (!made?.verified) return false;
   const { credential } = made.registrationInfo;
   const kept = await run(
@@ -147,9 +143,8 @@ export const dropPasskeys = (s: Store | InDirectory, account: string) =>
 
 /** What a browser is told so that it offers the passkeys it has for this address: whose they are is not asked. */
 export async function askPasskey(s: Store, place: Place): Promise<PublicKeyCredentialRequestOptionsJSON> {
-  const options = await (
-    await webauthn()
-  ).generateAuthenticationOptions({ rpID: place.host, timeout: CHALLENGE_MS, userVerification: 'required' });
+  const { generateAuthenticationOptions } = await webauthn();
+  const options = await generateAuthenticationOptions({ rpID: place.host, timeout: CHALLENGE_MS, userVerification: 'required' });
   await keepChallenge(s, options.challenge, null);
   return options;
 }
@@ -175,23 +170,20 @@ export async function checkPasskey(s: Store, response: unknown, place: Place): P
     [sha256(given.id), place.host],
   );
   if (!known || (given.response.userHandle !== undefined && given.response.userHandle !== known.passkey_handle)) return null;
-  const checked = await (
-    await webauthn()
-  )
-    .verifyAuthenticationResponse({
-      response: given,
-      expectedChallenge: (c) => takeChallenge(s, c, null),
-      expectedOrigin: place.origin,
-      expectedRPID: place.host,
-      credential: {
-        id: known.credential,
-        publicKey: new Uint8Array(known.public_key),
-        counter: Number(known.counter),
-        transports: JSON.parse(known.transports) as string[],
-      },
-      requireUserVerification: true,
-    })
-    .catch(() => null);
+  const { verifyAuthenticationResponse } = await webauthn();
+  const checked = await verifyAuthenticationResponse({
+    response: given,
+    expectedChallenge: (c) => takeChallenge(s, c, null),
+    expectedOrigin: place.origin,
+    expectedRPID: place.host,
+    credential: {
+      id: known.credential,
+      publicKey: new Uint8Array(known.public_key),
+      counter: Number(known.counter),
+      transports: JSON.parse(known.transports) as string[],
+    },
+    requireUserVerification: true,
+  }).catch(() => null);
   if (!checked?.verified) return null;
   await run(s, `UPDATE ${at}.passkeys SET counter = ?, used_at = ? WHERE id_hash = ?`, [
     checked.authenticationInfo.newCounter,

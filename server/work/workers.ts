@@ -104,12 +104,8 @@ export function startWorkers(file: string, calcFile: string): Workers {
     calc: () => lane(calcFile, 10, 2, Math.max(2, threads - 1)),
     paper: () => lane(file, 5, 1, threads - 1),
   };
-  const opened = new Map<Lane, Piscina>();
-  const pool = (name: Lane): Piscina => {
-    const there = opened.get(name) ?? open[name]();
-    opened.set(name, there);
-    return there;
-  };
+  const pools: Partial<Record<Lane, Piscina>> = {};
+  const pool = (name: Lane): Piscina => (pools[name] ??= open[name]());
   // to begin a thread takes all of a processor for a second: those without which nobody can record come first, by themselves
   let closing = false;
   const begun = pool('record')
@@ -157,10 +153,10 @@ export function startWorkers(file: string, calcFile: string): Workers {
       }
     },
     ready: () => begun,
-    waiting: () => [...opened.values()].reduce((n, p) => n + p.queueSize, 0),
+    waiting: () => Object.values(pools).reduce((n, p) => n + p.queueSize, 0),
     async close() {
       closing = true;
-      await Promise.all([...opened.values()].map((p) => p.destroy()));
+      await Promise.all(Object.values(pools).map((p) => p.destroy()));
     },
   };
 }
