@@ -1,6 +1,6 @@
 // One node of a cluster: what it is started with, and what its own files say of it.
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { asRoot, bin, logSettings, memoryMB } from './mariadb.mjs';
 
@@ -26,6 +26,9 @@ export function graOf(data) {
   const of = (name) => new RegExp(`^${name}:\\s*(\\S+)`, 'm').exec(text)?.[1] ?? '';
   return { uuid: of('uuid'), seqno: Number(of('seqno')), safe: of('safe_to_bootstrap') === '1' };
 }
+
+/** A node that is to be copied to begins anew where nobody has sent it anything for so long, s: who was to has gone. */
+const FIRST_DATA_S = 30;
 
 /**
  * Writes what a node is started with, and answers the file.
@@ -83,7 +86,7 @@ export function configure(node, { addresses, password, fast }) {
     file,
     `[mysqld]\n${Object.entries(lines)
       .map(([k, v]) => `${k}=${v}`)
-      .join('\n')}\n`,
+      .join('\n')}\n[sst]\nsst-initial-timeout=${FIRST_DATA_S}\n`,
     { mode: 0o600 },
   );
   return file;
@@ -98,4 +101,21 @@ export async function recovered(node, file) {
   await new Promise((done) => child.once('exit', done).once('error', done));
   const m = existsSync(log) ? /Recovered position:?\s*([0-9a-f-]{36}):(-?\d+)/.exec(readFileSync(log, 'utf8')) : null;
   return m ? { uuid: m[1], seqno: Number(m[2]) } : null;
+}
+
+/**
+ * Ends what still copies to or from a node that has ended. It waits minutes for who will not come, and as long as it does nobody else
+ * can copy to that node.
+ */
+export function endCopying(node) {
+  for (const pid of readdirSync('/proc').filter((p) => /^\d+$/.test(p)))
+    try {
+      const said = readFileSync(`/proc/${pid}/cmdline`, 'utf8');
+      if (!said.includes('wsrep_sst_') || !said.includes(node.data)) continue;
+      // with all that it began: the fifth of its figures is their group
+      const group = Number(readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ').at(-1).split(' ')[2]);
+      process.kill(-group, 'SIGKILL');
+    } catch {
+      // it has just ended
+    }
 }

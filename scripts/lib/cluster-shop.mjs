@@ -48,6 +48,7 @@ async function dumpOf(folder) {
 /**
  * @param servers how many answer
  * @param folder of a shop that stood on one database: it moves onto these
+ * @param stalledMs after which a node that joins and writes nothing is started anew
  * @param disks each node has a small disk of its own, where that can be made
  */
 export async function startClusterShop({
@@ -55,12 +56,13 @@ export async function startClusterShop({
   servers = 2,
   fast = false,
   disks = false,
+  stalledMs = undefined,
   folder = mkdtempSync(join(tmpdir(), 'kadro-cluster-')),
   env = { KADRO_DEMO: '1', KADRO_STAND_INS: '1' },
 } = {}) {
   const unmount = disks ? mountSmall(Array.from({ length: nodes }, (_x, i) => join(folder, `node-${i + 1}`))) : null;
   const begins = !existsSync(join(folder, 'mariadb'));
-  const cluster = await startCluster(folder, { nodes, fast, restartMs: 300 });
+  const cluster = await startCluster(folder, { nodes, fast, restartMs: 300, stalledMs });
   const from = env.KADRO_DEMO && begins ? process.env[COPY_OF] : undefined;
   if (from) {
     const [node] = cluster.nodes;

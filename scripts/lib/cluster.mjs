@@ -3,7 +3,7 @@ import { randomInt } from 'node:crypto';
 import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { configure, graOf, lastError, PORT, recovered } from './cluster-node.mjs';
+import { configure, endCopying, graOf, lastError, PORT, recovered } from './cluster-node.mjs';
 import { spawnLogged } from './logged.mjs';
 import { alive, begin, bin, CannotStart, freePort, grant, install, LEAST_ROOM, roomLeft, RUN_FILE, wait } from './mariadb.mjs';
 
@@ -23,6 +23,8 @@ const AGREE_MS = 15_000;
 const APART = 20;
 /** How often it is looked whether every node has room, ms. */
 const ROOM_MS = 500;
+/** A node that says nothing while it joins, and writes nothing for so long, will not come to an end, ms. */
+const STALLED_MS = 60_000;
 /** A node that ends so often before it is one of the cluster will not become one. */
 const MOST_FALLS = 8;
 
@@ -53,9 +55,13 @@ async function addOthers(c, password) {
 
 /**
  * Starts a cluster over a folder, made when missing: `node-1` to `node-N` in it. Answers once all nodes hold the same record.
+ * @param stalledMs after so long without a byte written a node that joins is started anew
  * @param onFall is told which node fell, and is started again
  */
-export async function startCluster(folder, { nodes: count = 3, fast = false, restartMs = 700, onFall = () => {} } = {}) {
+export async function startCluster(
+  folder,
+  { nodes: count = 3, fast = false, restartMs = 700, stalledMs = STALLED_MS, onFall = () => {} } = {},
+) {
   mkdirSync(folder, { recursive: true });
   const planFile = join(folder, 'cluster.json');
   if (!existsSync(planFile))
@@ -92,6 +98,9 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       joining: false,
       /** until when it may be about that */
       joinedBy: 0,
+      /** what it had written when it was last looked at, bytes, and since when that is so */
+      written: 0,
+      writtenAt: 0,
       apart: 0,
       silent: 0,
       /** somebody wants it down: it is not started again by itself */
@@ -108,6 +117,8 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
 
   const launch = (node, alone) => (node.launching ??= start(node, alone).finally(() => (node.launching = null)));
   const start = async (node, alone = false) => {
+    // an earlier start of all this may have left it
+    endCopying(node);
     const args = [`--defaults-file=${configFile(node)}`];
     const gra = graOf(node.data);
     if (gra && gra.seqno < 0 && existsSync(join(node.data, 'mysql'))) {
@@ -132,8 +143,10 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     node.child = child;
     node.joining = true;
     node.joinedBy = Date.now() + joinMs();
+    node.writtenAt = Date.now();
     node.silent = 0;
     child.on('exit', () => {
+      endCopying(node);
       if (stopping || node.held || node.child !== child) return;
       node.falls++;
       onFall(node.n);
@@ -226,6 +239,38 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     }
   };
 
+  /** A node that joins and says nothing copies, or puts in order what it has: it may, as long as it writes and in the end comes to one. */
+  const goesOn = (node) => {
+    const written = bytesIn(node.home);
+    if (written !== node.written) Object.assign(node, { written, writtenAt: Date.now() });
+    return Date.now() < node.joinedBy && Date.now() - node.writtenAt < stalledMs;
+  };
+
+  let without = 0;
+  const watch = async () => {
+    for (;;) {
+      await wait(ASK_MS);
+      if (stopping) return;
+      const states = await Promise.all(nodes.map(stateOf));
+      nodes.forEach((node, i) => {
+        if (states[i]) node.joining = false;
+        // one that lets people in but came to nothing with the others begins again
+        node.apart = states[i] && !states[i].ready && states.some((s) => s?.primary) ? node.apart + 1 : 0;
+        if (node.apart > APART) node.child.kill('SIGKILL');
+        if (states[i] || !runs(node) || node.held) node.silent = 0;
+        // one that copies all of the record says nothing meanwhile
+        else if (++node.silent > SILENT && !(node.joining && goesOn(node))) node.child.kill('SIGKILL');
+      });
+      // all nodes are this machine's: one that is not seen is dead, and not at work elsewhere
+      without = states.some((s) => s?.primary) ? 0 : without + 1;
+      if (without > NO_QUORUM) {
+        without = 0;
+        const far = nodes.map((node, i) => ({ node, at: states[i]?.at ?? -1 })).sort((a, b) => b.at - a.at)[0];
+        if (far.at >= 0) await asRootOf(far.node, "SET GLOBAL wsrep_provider_options = 'pc.bootstrap=YES'").catch(() => undefined);
+      }
+    }
+  };
+
   const [first] = nodes;
   try {
     // a shop that stood on one database, or was restored: what it holds becomes the first node's
@@ -271,6 +316,7 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
       }).catch(() => false),
     );
     await joined(last);
+    void watch();
     // one after another: a node gives to one at a time
     for (const node of nodes) {
       if (node === last) continue;
@@ -283,32 +329,6 @@ export async function startCluster(folder, { nodes: count = 3, fast = false, res
     await Promise.all(nodes.map(end));
     throw e;
   }
-
-  let without = 0;
-  const watch = async () => {
-    for (;;) {
-      await wait(ASK_MS);
-      if (stopping) return;
-      const states = await Promise.all(nodes.map(stateOf));
-      nodes.forEach((node, i) => {
-        if (states[i]) node.joining = false;
-        // one that lets people in but came to nothing with the others begins again
-        node.apart = states[i] && !states[i].ready && states.some((s) => s?.primary) ? node.apart + 1 : 0;
-        if (node.apart > APART) node.child.kill('SIGKILL');
-        if (states[i] || !runs(node) || node.held) node.silent = 0;
-        // one that copies all of the record says nothing meanwhile
-        else if (++node.silent > SILENT && (!node.joining || Date.now() > node.joinedBy)) node.child.kill('SIGKILL');
-      });
-      // all nodes are this machine's: one that is not seen is dead, and not at work elsewhere
-      without = states.some((s) => s?.primary) ? 0 : without + 1;
-      if (without > NO_QUORUM) {
-        without = 0;
-        const far = nodes.map((node, i) => ({ node, at: states[i]?.at ?? -1 })).sort((a, b) => b.at - a.at)[0];
-        if (far.at >= 0) await asRootOf(far.node, "SET GLOBAL wsrep_provider_options = 'pc.bootstrap=YES'").catch(() => undefined);
-      }
-    }
-  };
-  void watch();
 
   /**
    * A node whose disk is full waits for room in the middle of what it writes, and the others wait for it. While another one has room it

@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -20,7 +20,13 @@ import { Client } from '../shop';
 interface Node {
   n: number;
   url: string;
+  /** its folder */
+  data: string;
   state(): Promise<{ ready: boolean; size: number } | null>;
+  /** takes its disk away: it begins again with nothing */
+  lose(): Promise<void>;
+  joined(): Promise<void>;
+  kill(): void;
 }
 interface Place {
   url: string;
@@ -41,7 +47,7 @@ interface Run {
 
 let place: Place;
 beforeAll(async () => {
-  place = (await clusterPlace({ fast: true })) as Place;
+  place = (await clusterPlace({ fast: true, stalledMs: 15_000 })) as Place;
 }, 240_000);
 afterAll(() => place?.stop());
 
@@ -97,16 +103,18 @@ it('nothing acknowledged is lost or doubled while nodes, a server and the proxy 
   await expect.poll(held, { timeout: 60_000 }).toBe(1);
 }, 600_000);
 
+/** The node to which the proxy sends people. */
+async function sentTo(): Promise<string> {
+  const c = await createConnection({ uri: place.url, connectTimeout: 3000 });
+  try {
+    const [[r]] = await c.query<RowDataPacket[]>('SELECT @@wsrep_node_name AS name');
+    return String(r!.name);
+  } finally {
+    c.destroy();
+  }
+}
+
 it('people stay at the node that took over, also once the one before is back: there is one writer', async () => {
-  const sentTo = async () => {
-    const c = await createConnection({ uri: place.url, connectTimeout: 3000 });
-    try {
-      const [[r]] = await c.query<RowDataPacket[]>('SELECT @@wsrep_node_name AS name');
-      return String(r!.name);
-    } finally {
-      c.destroy();
-    }
-  };
   const before = await sentTo();
   await place.faults['writer killed']!();
   await expect.poll(() => sentTo().catch(() => before), { timeout: 60_000 }).not.toBe(before);
@@ -116,6 +124,43 @@ it('people stay at the node that took over, also once the one before is back: th
   await pause(4000);
   for (let i = 0; i < 5; i++) expect(await sentTo()).toBe(after);
 }, 120_000);
+
+/** Groups of processes that copy a record to or from a node. */
+const copying = ({ data }: Node): number[] =>
+  readdirSync('/proc').flatMap((pid) => {
+    try {
+      const said = readFileSync(`/proc/${pid}/cmdline`, 'utf8');
+      if (!said.includes('wsrep_sst_') || !said.includes(data)) return [];
+      return [Number(readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ').at(-1)!.split(' ')[2])];
+    } catch {
+      return [];
+    }
+  });
+
+/** What goes wrong while the record is copied to a node. */
+const MISHAPS: Record<string, (node: Node, group: number) => void> = {
+  'it is killed before it is sent anything': (node) => node.kill(),
+  'the copy comes to a standstill': (_node, group) => process.kill(-group, 'SIGSTOP'),
+};
+it.each(Object.entries(MISHAPS))(
+  'a node to which the record is copied begins anew where %s, and nothing of that copy stays',
+  async (_what, happens) => {
+    const writer = await sentTo();
+    const node = place.shop.cluster.nodes.find((n) => `node-${n.n}` !== writer)!;
+    await node.lose();
+    let group: number | undefined;
+    while ((group = copying(node)[0]) === undefined) await pause(3);
+    happens(node, group);
+    const began = Date.now();
+    await pause(500);
+    await node.joined();
+    // who waits for what will not come waits for five minutes
+    expect(Date.now() - began).toBeLessThan(100_000);
+    expect(() => process.kill(-group, 0)).toThrow('ESRCH');
+    await place.settled();
+  },
+  240_000,
+);
 
 it('a copy is taken from a standby while people work, and stands alone elsewhere with all that was acknowledged, to a moment where it is asked for', async () => {
   const { folder, base } = place.shop;
