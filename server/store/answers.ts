@@ -32,17 +32,29 @@ export async function keepAnswer(
   fingerprint: string,
   a: Answer,
 ): Promise<Answer | 'other request' | null> {
-  // what an interrupted start of long ago left is no answer
-  await run(tx, 'DELETE FROM answers WHERE idempotency_key = ? AND person = ? AND status = 0', [key, person]);
+  const at = new Date();
+  const body = JSON.stringify(a.body);
   const r = await run(tx, 'INSERT IGNORE INTO answers (idempotency_key, person, fingerprint, status, body, at) VALUES (?, ?, ?, ?, ?, ?)', [
     key,
     person,
     fingerprint,
     a.status,
-    JSON.stringify(a.body),
-    new Date(),
+    body,
+    at,
   ]);
-  return r.affectedRows === 1 ? null : keptAnswer(tx, key, person, fingerprint);
+  if (r.affectedRows === 1) return null;
+  const first = await keptAnswer(tx, key, person, fingerprint);
+  // what an interrupted start of long ago left is no answer
+  if (!first)
+    await run(tx, 'UPDATE answers SET fingerprint = ?, status = ?, body = ?, at = ? WHERE idempotency_key = ? AND person = ?', [
+      fingerprint,
+      a.status,
+      body,
+      at,
+      key,
+      person,
+    ]);
+  return first;
 }
 
 const KEEP_DAYS = 30;

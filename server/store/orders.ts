@@ -37,6 +37,17 @@ interface OrderRow {
 const stateOf = async (s: Store, r: OrderRow): Promise<Order> =>
   r.state_version === STATE_VERSION ? (JSON.parse(r.state) as Order) : replay(r.id, await readEvents(s, r.id));
 
+/** An order and what its next event is chained to, as they are at one moment. */
+async function readToChange(s: Store, id: string): Promise<{ order: Order; before: ChainEnd | null } | null> {
+  const r = await row<OrderRow & { hash: string | null; at: Date }>(
+    s,
+    `SELECT o.id, o.version, o.state, o.state_version, e.hash, e.at FROM orders o
+     LEFT JOIN order_events e ON e.order_id = o.id AND e.seq = o.version WHERE o.id = ?`,
+    [id],
+  );
+  return r && { order: await stateOf(s, r), before: r.hash === null ? null : { hash: r.hash, recordedAt: r.at } };
+}
+
 export async function readOrder(s: Store, id: string): Promise<Order | null> {
   const r = await row<OrderRow>(s, 'SELECT id, version, state, state_version FROM orders WHERE id = ?', [id]);
   return r && stateOf(s, r);
@@ -49,8 +60,8 @@ export async function orderInput(
   order: Order,
   also: readonly (readonly [SheetKind, SheetRef])[] = [],
 ): Promise<OrderInput> {
-  const { bag, packs } = await sheetsOf(s, workers, order, also);
-  return { shop: shopOf(s).id, order, bag, packs, settings: JSON.stringify(await readSettings(s)) };
+  const [{ bag, packs }, settings] = await Promise.all([sheetsOf(s, workers, order, also), readSettings(s)]);
+  return { shop: shopOf(s).id, order, bag, packs, settings: JSON.stringify(settings) };
 }
 
 /** Somebody recorded something on the order while this was being worked out: it is worked out again. */
@@ -61,6 +72,9 @@ class HadAnswer extends Error {
     super('had answer');
   }
 }
+
+/** There is no such order. */
+class Missing extends Error {}
 
 /** An Idempotency-Key was used for another request. */
 export class KeyUsed extends Error {}
@@ -81,16 +95,10 @@ async function written(
   once: Once | null,
   attempt: () => Promise<{ write: (tx: Tx) => Promise<void>; answer: Answer }>,
 ): Promise<Answer> {
-  const had = async () => {
-    const a = once && (await keptAnswer(shop, once.key, once.person, once.fingerprint));
-    if (a === 'other request') throw new KeyUsed();
-    return a;
-  };
-  for (let n = 1; ; n++) {
-    const before = await had();
-    if (before) return before;
-    const { write, answer } = await attempt();
+  const had = async () => once && keptAnswer(shop, once.key, once.person, once.fingerprint);
+  for (let n = 1; ; n++)
     try {
+      const { write, answer } = await attempt();
       await transact(shop, async (tx) => {
         await write(tx);
         const other = once && (await keepAnswer(tx, once.key, once.person, once.fingerprint, answer));
@@ -98,13 +106,12 @@ async function written(
       });
       return answer;
     } catch (e) {
-      if (e instanceof HadAnswer) {
-        if (e.answer === 'other request') throw new KeyUsed();
-        return e.answer;
-      }
+      // what the same request did before is no reason to refuse it, and is not done again
+      const before = e instanceof HadAnswer ? e.answer : await had();
+      if (before === 'other request') throw new KeyUsed();
+      if (before) return before;
       if (!(e instanceof Moved) || n >= MOST_TRIES) throw e;
     }
-  }
 }
 
 /** Writes what was worked out of one event. The order must still be where it was. */
@@ -262,10 +269,9 @@ async function checkVersion(s: Store, order: Order, { command, person, onVersion
  * Works out what a command writes. No row is locked meanwhile.
  * @throws Refused, StaleVersion
  */
-async function prepare(s: Store, workers: Workers, order: Order, asked: Asked, at: Date) {
+async function prepare(s: Store, workers: Workers, order: Order, before: ChainEnd | null, asked: Asked, at: Date) {
   await checkVersion(s, order, asked);
   const { command, person } = asked;
-  const before = await chainEnd(s, order.id, order.version);
   // a clock that was set back does not turn the record round
   const recordedAt = (before && before.recordedAt > at ? before.recordedAt : at).toISOString();
   const when = { by: person.id, recordedAt, doneAt: doneAtOf(asked.doneAt, recordedAt, person.id, order) };
@@ -286,25 +292,22 @@ async function prepare(s: Store, workers: Workers, order: Order, asked: Asked, a
 
 /** Carries out a command on an order, once per key; null when there is no such order. */
 export function carryOut(shop: Shop, workers: Workers, id: string, asked: Asked, once: Once | null): Promise<Answer | null> {
-  return inTurn(shop, id, async () => {
-    let missing = false;
-    const answer = await written(shop, once, async () => {
-      const order = await readOrder(shop, id);
-      if (!order) {
-        missing = true;
-        throw new Moved();
-      }
-      const { p, write } = await prepare(shop, workers, order, asked, new Date());
+  const change = () =>
+    written(shop, once, async () => {
+      const now = await readToChange(shop, id);
+      if (!now) throw new Missing();
+      const { p, write } = await prepare(shop, workers, now.order, now.before, asked, new Date());
       return {
         write,
         answer: { status: 200, body: { version: p.order.version, doneAt: asked.doneAt === null ? undefined : asked.doneAt } },
       };
-    }).catch((e: unknown) => {
-      if (missing) return null;
-      throw e;
     });
-    return answer;
-  });
+  return inTurn(shop, id, () =>
+    change().catch((e: unknown) => {
+      if (e instanceof Missing) return null;
+      throw e;
+    }),
+  );
 }
 
 /** The same within a transaction under way, at a moment of its own; answers the order after it. */
@@ -317,7 +320,7 @@ export async function carryOutWithin(
   at: Date,
 ): Promise<Order> {
   const asked = { command, person, onVersion: order.version, merge: false, doneAt: null };
-  const { p, write } = await prepare(tx, workers, order, asked, at);
+  const { p, write } = await prepare(tx, workers, order, await chainEnd(tx, order.id, order.version), asked, at);
   await write(tx);
   return JSON.parse(p.state) as Order;
 }
