@@ -135,6 +135,12 @@ describe('taking in and recording', () => {
     expect(a.body).toEqual(b.body);
     const other = await tor.call('POST', '/api/orders', opening({ owner: 'Al' }), key);
     expect([other.status, other.body.title]).toEqual([422, 'Key used']);
+    // sent again when it would be refused by now: it was done, and is not done twice
+    const change = (owner: string) =>
+      tor.record(a.body.id, 1, { type: 'arrive.changed', patch: { owner } }, { 'Idempotency-Key': 'one-key-0002' });
+    expect(await change('Bo')).toMatchObject({ status: 200, body: { version: 2 } });
+    expect(await change('Bo')).toMatchObject({ status: 200, body: { version: 2 } });
+    expect(await change('Cy')).toMatchObject({ status: 422, body: { title: 'Key used' } });
     expect((await tor.call('POST', '/api/orders', 'not json', { 'Content-Type': 'application/json' })).status).toBe(400);
   });
   it('a stale version is refused with both versions; a change elsewhere can be merged', async () => {
