@@ -158,6 +158,9 @@ describe('transactions', () => {
     expect(isPassing({ code: 'ER_DUP_ENTRY' })).toBe(false);
     expect(isPassing(new Error('x'))).toBe(false);
     expect(isTriedAgain({ code: 'ER_ERROR_DURING_COMMIT' })).toBe(false);
+    // a node of a cluster whose disk is full; others have room
+    const full = Object.assign(new Error('Maximum writeset size exceeded'), { code: 'ER_UNKNOWN_ERROR' });
+    expect([isTriedAgain(full), isPassing(full)]).toEqual([true, true]);
   });
   it('a statement that takes too long is ended, and health answers while every other connection is held', async () => {
     const begun = Date.now();
