@@ -24,5 +24,10 @@ describe('what was computed lately', () => {
     expect(made).toBe(4);
     ask(2);
     expect(made).toBe(5);
+    // who computes for many keeps more of each
+    const wide = new Memo(2);
+    let asked = 0;
+    for (let k = 0; k < 12; k++) wide.once('a', [k % 6], () => ++asked, 3);
+    expect(asked).toBe(6);
   });
 });

@@ -12,6 +12,8 @@ const MOST = 24;
  */
 export class Memo {
   private readonly rooms = new Map<string, Kept[]>();
+  /** @param times so many times as much as usual is kept, for who computes for many */
+  constructor(private readonly times = 1) {}
 
   /** The answer kept under a key, or made now and kept. */
   once<T>(room: string, key: readonly unknown[], make: () => T, most = MOST): T {
@@ -25,7 +27,7 @@ export class Memo {
     }
     const value = make();
     kept.push({ key, value });
-    if (kept.length > most) kept.shift();
+    if (kept.length > most * this.times) kept.shift();
     return value;
   }
 }

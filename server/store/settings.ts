@@ -2,7 +2,7 @@ import type { ShelfMove } from '#model/supply';
 import { DEFAULT_SETTINGS, judgesOrders, Settings } from '#model/settings';
 import { piecesBy, spoolsAfter, type StockMove } from '#core/plan/used';
 import { wireItem } from '#core/supply/demand';
-import { row, rows, run, transact, type Shop, type Store, type Tx } from './db';
+import { row, rows, run, shopOf, transact, type Shop, type Store, type Tx } from './db';
 import { renameShop } from './shops';
 
 type Field = Exclude<keyof Settings, 'shelf'>;
@@ -28,10 +28,20 @@ export async function readKeptSettings(s: Store): Promise<KeptSettings> {
   // both at once: no work begins without them
   const all = await rows<FieldRow & ShelfRow>(
     s,
-    'SELECT field, json, version, NULL item, NULL have FROM setting_fields UNION ALL (SELECT NULL, NULL, version, item, have FROM shelf) ORDER BY item',
+    'SELECT field, json, version, NULL item, NULL have FROM setting_fields UNION ALL (SELECT NULL, NULL, version, item, have FROM shelf) ORDER BY item, field',
   );
   const fields: FieldRow[] = all.filter((r) => r.item === null);
   const shelf: ShelfRow[] = all.filter((r) => r.item !== null);
+  const { settings, versions } = fieldsOf(s, fields);
+  return { settings: { ...settings, shelf: shelf.map((r) => ({ id: r.item, have: r.have, version: r.version })) }, versions };
+}
+
+/** What is set, from its rows. Each request asks, and seldom has anything changed: the same rows are read once. */
+function fieldsOf(s: Store, fields: readonly FieldRow[]): KeptSettings {
+  const { made } = shopOf(s).memo;
+  const key = JSON.stringify(fields.map((f) => [f.field, f.json, f.version]));
+  const known = made.get('settings');
+  if (known?.key === key) return known.value as KeptSettings;
   const settings: Settings = { ...DEFAULT_SETTINGS };
   const versions: Record<string, number> = {};
   for (const f of fields) {
@@ -41,8 +51,9 @@ export async function readKeptSettings(s: Store): Promise<KeptSettings> {
     if (read.success) (settings as Record<string, unknown>)[f.field] = read.data;
     versions[f.field] = f.version;
   }
-  settings.shelf = shelf.map((r) => ({ id: r.item, have: r.have, version: r.version }));
-  return { settings, versions };
+  const value: KeptSettings = { settings, versions };
+  made.set('settings', { key, value });
+  return value;
 }
 
 export const readSettings = async (s: Store): Promise<Settings> => (await readKeptSettings(s)).settings;

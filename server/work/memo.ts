@@ -1,6 +1,5 @@
 import { LRUCache } from 'lru-cache';
 import { assess, type Assessment } from '#core/order/assess';
-import { canonical } from '#core/canonical';
 import { Memo } from '#core/memo';
 import { Learned, type Worked } from '#core/learn/learn';
 import type { Kit } from '#model/kit';
@@ -25,6 +24,9 @@ export interface OrderInput {
 /** Sheets as they are stored and as they are whole that a thread remembers, characters. */
 const WHOLE_BYTES = 16 * 1024 * 1024;
 
+/** A thread computes for so many times as many orders as one screen. */
+const MANY = 4;
+
 /** What one thread remembers of what it was handed: bounded, and by keys that name the shop or hold all that the answer is made of. */
 export class WorkMemo {
   /** by what stands in them: the same sheet in many shops is read once, and whoever has not got its text gets nothing */
@@ -34,9 +36,9 @@ export class WorkMemo {
     sizeCalculation: (json, text) => json.length + text.length,
   });
   private readonly settings = new LRUCache<string, Settings>({ max: 8 });
-  private readonly assessed = new LRUCache<string, { sheets: Sheets; settings: Settings; assessment: Assessment }>({ max: 12 });
+  private readonly assessed = new LRUCache<string, { sheets: Sheets; settings: Settings; assessment: Assessment }>({ max: 24 * MANY });
 
-  private readonly core = new Memo();
+  private readonly core = new Memo(MANY);
   /** some hundred kilobytes each */
   private readonly learned = new LRUCache<string, Learned>({ max: 200 });
 
@@ -81,17 +83,20 @@ export class WorkMemo {
     return this.sheet<RulePack>(x, 'rules', ref);
   }
 
-  /** The order as computed: what one command ends with, the next begins with. */
-  computed(x: OrderInput, order = x.order): { sheets: Sheets; settings: Settings; assessment: Assessment } {
+  /**
+   * The order as computed: what one command ends with, the next begins with.
+   * @param text the order as canonical JSON, which one that was read from such has as it is
+   */
+  computed(x: OrderInput, order = x.order, text = JSON.stringify(order)): { sheets: Sheets; settings: Settings; assessment: Assessment } {
     const refs = [order.unit.model, ...order.kits.map((k) => k.kit), ...x.packs].map((r) => `${r.id}/${r.revision}`);
-    const key = canonical([x.shop, refs, x.settings, order]);
+    const key = [x.shop, refs.join(' '), x.settings, text].join('\n');
     const known = this.assessed.get(key);
     if (known) return known;
-    const sheets: Sheets = {
-      model: this.model(x, order.unit.model),
-      kits: order.kits.map((k) => this.kit(x, k.kit)),
-      packs: x.packs.map((p) => this.pack(x, p)),
-    };
+    const model = this.model(x, order.unit.model);
+    const kits = order.kits.map((k) => this.kit(x, k.kit));
+    const packs = x.packs.map((p) => this.pack(x, p));
+    // the same lists from one command to the next: what was worked out from them stays
+    const sheets = this.core.once('sheets', [model, ...kits, 'packs', ...packs], (): Sheets => ({ model, kits, packs }));
     const settings = this.settings.get(x.settings) ?? (JSON.parse(x.settings) as Settings);
     this.settings.set(x.settings, settings);
     const made = { sheets, settings, assessment: assess(order, sheets, settings, this.core) };

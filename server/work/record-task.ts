@@ -7,7 +7,7 @@ import { definitionOf, say, type EventBody, type OrderCommand } from '#core/even
 import { workedOf } from '#core/learn/worked';
 import type { Worked } from '#core/learn/learn';
 import { dueMessages, type DueMessage } from '#core/messages/due';
-import { currentStation } from '#core/order/assess';
+import { currentStation, type Assessment } from '#core/order/assess';
 import { handoverSheet } from '#core/order/handover-sheet';
 import { quoteOptions } from '#core/money/order-quote';
 import { localDay } from '#core/quantity/say-here';
@@ -44,6 +44,12 @@ export interface Prepared {
   sealed: { json: string; hash: string; worked: Omit<Worked, 'nth'>[] } | null;
 }
 
+/** An order as it is computed. */
+interface Computed {
+  order: Order;
+  assessment: Assessment;
+}
+
 interface When {
   by: string;
   doneAt: string;
@@ -53,9 +59,9 @@ interface When {
  * The order as it would be. One that cannot be computed is never recorded: it could not be opened again.
  * @throws Refused
  */
-function computable(memo: WorkMemo, x: OrderInput, after: Order) {
+function computable(memo: WorkMemo, x: OrderInput, after: Order, state: string) {
   try {
-    return memo.computed(x, after);
+    return memo.computed(x, after, state);
   } catch (e) {
     throw new Refused(`This order could not be computed with that, so nothing was changed: ${(e as Error).message.slice(0, 200)}`);
   }
@@ -64,17 +70,18 @@ function computable(memo: WorkMemo, x: OrderInput, after: Order) {
 function prepared(
   memo: WorkMemo,
   x: OrderInput,
-  before: Order | null,
+  was: Computed | null,
   id: string,
   body: EventBody,
   when: When,
   sealed: Prepared['sealed'],
 ): Prepared {
+  const before = was && was.order;
   const happened: Happened = { seq: (before?.version ?? 0) + 1, body, ...when };
   const after = applyEvent(before, id, happened);
-  const { sheets, assessment, settings } = computable(memo, x, after);
+  const state = canonical(after);
+  const { sheets, assessment, settings } = computable(memo, x, after, state);
   const summary = summarise(after, sheets, assessment);
-  const was = before && { order: before, station: currentStation(before, memo.computed(x, before).assessment) };
   const kits = (o: Order | null) => (o?.kits ?? []).map((k) => tokens.kit(k.kit.id));
   // an order is found by the kits that it has, however they came and went
   const went = kits(before).filter((t) => !kits(after).includes(t));
@@ -91,9 +98,15 @@ function prepared(
       model: after.unit.model.id,
       build: after.unit.build,
     },
-    state: canonical(after),
+    state,
     summary: JSON.stringify(summary),
-    messages: dueMessages(was, { order: after, station: summary.station }, body, settings, summary.unitName),
+    messages: dueMessages(
+      was && { order: was.order, station: currentStation(was.order, was.assessment) },
+      { order: after, station: summary.station },
+      body,
+      settings,
+      summary.unitName,
+    ),
     demands: JSON.stringify(demandsOf(after, sheets, assessment)),
     addWords: [...nameWords(body, after.number, after.unit.model.id, after.condition, summary), ...eventWords(body, when.by), ...came],
     dropWords: went,
@@ -138,7 +151,7 @@ export function decideTask(memo: WorkMemo, { x, command, person, known, history,
       quote: ({ options, prices, discount }) => quoteOptions(order, sheets, settings, options, { byHand: prices, discount }),
     },
   });
-  return prepared(memo, x, order, order.id, body, when, sealed);
+  return prepared(memo, x, { order, assessment }, order.id, body, when, sealed);
 }
 
 export interface OpenInput extends When {
