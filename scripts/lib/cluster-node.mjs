@@ -111,7 +111,7 @@ export function endCopying(node) {
   for (const pid of readdirSync('/proc').filter((p) => /^\d+$/.test(p)))
     try {
       const said = readFileSync(`/proc/${pid}/cmdline`, 'utf8');
-      if (!said.includes('wsrep_sst_') || !said.includes(node.data)) continue;
+      if (![/\/wsrep_sst_\w+\0/, /--role/].every((r) => r.test(said)) || !said.includes(node.data)) continue;
       // with all that it began: the fifth of its figures is their group
       const group = Number(readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ').at(-1).split(' ')[2]);
       process.kill(-group, 'SIGKILL');

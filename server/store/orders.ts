@@ -18,6 +18,7 @@ import { inTurn, row, rows, run, shopOf, transact, type Shop, type Store, type T
 import { chainEnd, readEvents, writeEvent, type ChainEnd } from './events';
 import { withLease } from './lease';
 import { writeMessages } from './messages';
+import { isPassing } from './passing';
 import { listPeople } from './people';
 import { hasPhoto } from './photos';
 import { addWords, dropWord, LISTED, toListed, type ListedRow } from './search';
@@ -106,8 +107,8 @@ async function written(
       });
       return answer;
     } catch (e) {
-      // what the same request did before is no reason to refuse it, and is not done again
-      const before = e instanceof HadAnswer ? e.answer : await had();
+      // what the same request did before is no reason to refuse it, and is not done again; who is away is not asked a second time
+      const before = e instanceof HadAnswer ? e.answer : isPassing(e) ? null : await had();
       if (before === 'other request') throw new KeyUsed();
       if (before) return before;
       if (!(e instanceof Moved) || n >= MOST_TRIES) throw e;
