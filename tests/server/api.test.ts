@@ -25,7 +25,7 @@ const opening = (over: Record<string, unknown> = {}) => ({
   identity: 'SN-9',
   meterValue: 10,
   owner: 'Bo',
-  promisedAt: '2026-12-01T10:00:00.000Z',
+  promisedAt: '2030-01-01T10:00:00.000Z',
   wishes: [],
   restVolts: 12.7,
   condition: '',
