@@ -103,17 +103,27 @@ export async function recovered(node, file) {
   return m ? { uuid: m[1], seqno: Number(m[2]) } : null;
 }
 
+/** Groups of processes that copy all of a record to or from a node. */
+export const copying = (node) =>
+  readdirSync('/proc').flatMap((pid) => {
+    try {
+      const said = readFileSync(`/proc/${pid}/cmdline`, 'utf8');
+      if (!/\/wsrep_sst_\w+\0.*--role/s.test(said) || !said.includes(node.data)) return [];
+      // the third of its figures behind its name
+      return [Number(readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ').at(-1).split(' ')[2])];
+    } catch {
+      // no process, or one that has just ended
+      return [];
+    }
+  });
+
 /**
  * Ends what still copies to or from a node that has ended. It waits minutes for who will not come, and as long as it does nobody else
  * can copy to that node.
  */
 export function endCopying(node) {
-  for (const pid of readdirSync('/proc').filter((p) => /^\d+$/.test(p)))
+  for (const group of new Set(copying(node)))
     try {
-      const said = readFileSync(`/proc/${pid}/cmdline`, 'utf8');
-      if (![/\/wsrep_sst_\w+\0/, /--role/].every((r) => r.test(said)) || !said.includes(node.data)) continue;
-      // with all that it began: the fifth of its figures is their group
-      const group = Number(readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ').at(-1).split(' ')[2]);
       process.kill(-group, 'SIGKILL');
     } catch {
       // it has just ended

@@ -76,7 +76,7 @@ function prepared(
   when: When,
   sealed: Prepared['sealed'],
 ): Prepared {
-  const before = was && was.order;
+  const before = was?.order ?? null;
   const happened: Happened = { seq: (before?.version ?? 0) + 1, body, ...when };
   const after = applyEvent(before, id, happened);
   const state = canonical(after);

@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -9,6 +9,8 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { SystemState } from '#model/system';
 import { checkRecord } from '#server/store/check-record';
 import { openShop, rows } from '#server/store/db';
+// @ts-expect-error plain JavaScript shared with the start command
+import { copying } from '../../scripts/lib/cluster-node.mjs';
 // @ts-expect-error plain JavaScript shared with the command that tries a cluster
 import { clusterPlace } from '../../scripts/lib/cluster-shop.mjs';
 // @ts-expect-error plain JavaScript shared with the command that tries a cluster
@@ -125,18 +127,6 @@ it('people stay at the node that took over, also once the one before is back: th
   for (let i = 0; i < 5; i++) expect(await sentTo()).toBe(after);
 }, 120_000);
 
-/** Groups of processes that copy a record to or from a node. */
-const copying = ({ data }: Node): number[] =>
-  readdirSync('/proc').flatMap((pid) => {
-    try {
-      const said = readFileSync(`/proc/${pid}/cmdline`, 'utf8');
-      if (!said.includes('wsrep_sst_') || !said.includes(data)) return [];
-      return [Number(readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ').at(-1)!.split(' ')[2])];
-    } catch {
-      return [];
-    }
-  });
-
 /** What goes wrong while the record is copied to a node. */
 const MISHAPS: Record<string, (node: Node, group: number) => void> = {
   'it is killed before it is sent anything': (node) => node.kill(),
@@ -149,7 +139,7 @@ it.each(Object.entries(MISHAPS))(
     const node = place.shop.cluster.nodes.find((n) => `node-${n.n}` !== writer)!;
     await node.lose();
     let group: number | undefined;
-    while ((group = copying(node)[0]) === undefined) await pause(3);
+    while ((group = (copying(node) as number[])[0]) === undefined) await pause(3);
     happens(node, group);
     const began = Date.now();
     await pause(500);

@@ -129,7 +129,7 @@ describe('with the orders of years', () => {
     await c.query('TRUNCATE mysql.general_log');
     await c.query('SET GLOBAL general_log = ON');
     const { id: order, version } = await ines.order('Drover 4');
-    // the demo’s orders are as old as when it was made says
+    // the demo is dated from the day it was made
     const ago = (days: number) => new Date(Date.now() - days * 86_400_000).toISOString().slice(0, 10);
     const asks: [string, () => Promise<{ status: number }>][] = [
       ['an order', () => ines.call('GET', `/api/orders/${order}`)],
