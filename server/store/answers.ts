@@ -32,29 +32,20 @@ export async function keepAnswer(
   fingerprint: string,
   a: Answer,
 ): Promise<Answer | 'other request' | null> {
-  const at = new Date();
-  const body = JSON.stringify(a.body);
   const r = await run(tx, 'INSERT IGNORE INTO answers (idempotency_key, person, fingerprint, status, body, at) VALUES (?, ?, ?, ?, ?, ?)', [
     key,
     person,
     fingerprint,
     a.status,
-    body,
-    at,
+    JSON.stringify(a.body),
+    new Date(),
   ]);
   if (r.affectedRows === 1) return null;
   const first = await keptAnswer(tx, key, person, fingerprint);
+  if (first) return first;
   // what an interrupted start of long ago left is no answer
-  if (!first)
-    await run(tx, 'UPDATE answers SET fingerprint = ?, status = ?, body = ?, at = ? WHERE idempotency_key = ? AND person = ?', [
-      fingerprint,
-      a.status,
-      body,
-      at,
-      key,
-      person,
-    ]);
-  return first;
+  await run(tx, 'DELETE FROM answers WHERE idempotency_key = ? AND person = ? AND status = 0', [key, person]);
+  return keepAnswer(tx, key, person, fingerprint, a);
 }
 
 const KEEP_DAYS = 30;
