@@ -16,6 +16,8 @@ interface Kind {
   pools: readonly number[];
   /** price of the slots of each crew, summed */
   cum: Float64Array;
+  /** by crew, where its slots begin in that list, where those begin that have no price, and where all end */
+  parts: readonly { from: number; priced: number; end: number }[];
 }
 interface SlotTask {
   length: number;
@@ -26,6 +28,8 @@ interface SlotTask {
   /** how it may be done so that the job ends in time, the first `used` of them */
   ways: Ways;
   used: number;
+  /** those that begin while time has a price */
+  priced: number;
   /** what the job’s end costs with each way, of its last task */
   ended: Float64Array;
 }
@@ -40,6 +44,18 @@ interface SlotJob {
   bay: number;
   /** no better schedule has it end after this slot’s beginning */
   latest: number;
+}
+
+/** How time is cut up. */
+export interface Cut {
+  /** minutes of a slot */
+  step: number;
+  /** minutes with one price */
+  stretch: number;
+  /** times that are no whole number of steps are rounded to the nearest, to find prices by; otherwise so that the bound stays one */
+  rough?: boolean;
+  /** from this minute on time costs nothing, and is not looked at again */
+  until?: number;
 }
 
 /** A price for each stretch of time of each pool, not below zero, for a minute. */
@@ -97,12 +113,15 @@ export class PricedShop {
   private readonly peoplePools: number;
   private readonly time: SlotTime;
   readonly count: number;
+  /** the first slot that has no price, nor has any after it */
+  private readonly until: number;
   private readonly stretchOf: Int32Array;
+  readonly step: number;
   private readonly kinds: Kind[] = [];
   private readonly bayKinds: { pools: number[]; cum: Float64Array }[] = [];
   private readonly poolCum: Float64Array[];
   private readonly jobs: SlotJob[];
-  /** per job and task: cost from there on, by the slot from which it is ready; in a bay, with the bay’s rent counted from the first slot */
+  /** per job and task: cost from there on, by the slot from which it is ready; in a bay, without the rent from there until time costs nothing */
   private readonly togo: Float64Array[][];
   private readonly chosen: Int32Array[][];
   /** when each job begins and ends at the prices last asked with, in minutes */
@@ -110,29 +129,25 @@ export class PricedShop {
   readonly ends: Float64Array;
 
   /**
-   * @param step minutes of a slot
-   * @param rough times that are no whole number of steps are rounded to the nearest, to find prices by; otherwise so that the bound stays one
-   * @param stretch minutes with one price
    * @param upper cost of a schedule that is known: ends that could not better it are left out
    * @param least what each job costs alone in the shop
    */
   constructor(
     private readonly c: Compiled,
-    readonly step: number,
-    stretch: number,
+    { step, stretch, rough = false, until = Infinity }: Cut,
     upper: number,
     least: Float64Array,
-    rough = false,
   ) {
+    this.step = step;
     const whole = (minutes: number) => (rough ? Math.round(minutes / step) : Math.floor(minutes / step + 1e-9));
-    const room = upper - least.reduce((a, b) => a + b, 0);
-    const latest = c.jobs.map((j, n) => latestEnd(j, room + least[n]!));
+    const latest = latestEnds(c, upper, least);
     const slots = slotsOf(c, step, Math.max(0, ...latest));
     this.time = slots;
     this.count = slots.count;
     const { count } = this;
     this.stretchOf = Int32Array.from(slots.at, (t) => Math.floor((t * step - c.now) / stretch));
-    this.stretches = count ? this.stretchOf[count - 1]! + 1 : 0;
+    this.until = until < Infinity ? slotAt(slots, Math.max(0, Math.ceil(until / step))) : count;
+    this.stretches = this.until ? this.stretchOf[this.until - 1]! + 1 : 0;
     // people that each task must choose from
     const ableOf = (t: Compiled['jobs'][number]['tasks'][number]) => [...new Set(t.crews.flatMap((x) => x.able))].sort((a, b) => a - b);
     const wanted = new Map<string, { able: number[]; hands: number; crews: readonly Crew[] }>();
@@ -167,7 +182,14 @@ export class PricedShop {
         slots,
         crews.map((x) => x.who),
       );
-      this.kinds.push({ crews: found, pools, cum: new Float64Array(found.list.length) });
+      let from = 0;
+      const parts = found.crews.map(({ end }) => {
+        const part = { from, priced: from, end };
+        while (part.priced < end && found.list[part.priced]! < this.until) part.priced++;
+        from = end + 1;
+        return part;
+      });
+      this.kinds.push({ crews: found, pools, cum: new Float64Array(found.list.length), parts });
     }
     const bayOf = new Map<string, number>();
     const bayKind = (bays: readonly number[]) => {
@@ -193,6 +215,7 @@ export class PricedShop {
         head: 0,
         ways: NO_WAYS,
         used: 0,
+        priced: 0,
         ended: new Float64Array(),
       })),
       bayFrom: j.bayFrom,
@@ -206,6 +229,7 @@ export class PricedShop {
     this.chosen = this.jobs.map((j) => j.tasks.map(() => new Int32Array(count + 1)));
     this.begins = new Float64Array(c.jobs.length);
     this.ends = new Float64Array(c.jobs.length);
+    this.jobs.forEach((_, n) => this.afterPrices(n));
   }
 
   /** When the tasks of a job may begin: as soon as those before them let them, and so that it ends before `latest`. */
@@ -220,6 +244,7 @@ export class PricedShop {
     for (const t of [...j.tasks].reverse()) {
       t.ways = waysOf(time, this.kinds[t.kind]!.crews, t.length, t.wait, t.head, before);
       t.used = t.ways.from.length;
+      t.priced = pricedWays(t.ways, this.until);
       // what leads to it is over by then
       before = t.ways.from.length ? t.ways.start.at(-1)! : -1;
     }
@@ -233,42 +258,46 @@ export class PricedShop {
 
   /** What one round of prices looks at: ways to do tasks, and slots of pools. */
   get work(): number {
-    return this.jobs.reduce((sum, j) => sum + j.tasks.reduce((x, t) => x + t.used, 0), this.count * this.pools.length);
+    return this.jobs.reduce((sum, j) => sum + j.tasks.reduce((x, t) => x + Math.min(t.used, t.priced), 0), this.until * this.pools.length);
   }
 
   /** Prices of nothing. */
-  free(): Prices {
+  nothing(): Prices {
     return this.pools.map(() => new Float64Array(this.stretches));
   }
 
   /** What all jobs cost at least at these prices; Infinity says that nothing betters what is known. */
   bound(prices: Prices): number {
-    const { count, stretchOf, step } = this;
+    const { count, stretchOf, step, until } = this;
     let earned = 0;
     this.pools.forEach((pool, p) => {
       const cum = this.poolCum[p]!;
       const price = prices[p]!;
-      for (let s = 0; s < count; s++) {
-        const x = (price[stretchOf[s]!] ?? 0) * step;
+      for (let s = 0; s < until; s++) {
+        const x = price[stretchOf[s]!]! * step;
         cum[s + 1] = cum[s]! + x;
         earned += x * pool.there[s]!;
       }
+      cum.fill(cum[until]!, until + 1, count + 1);
     });
-    const price = new Float64Array(count);
-    for (const { crews, pools, cum } of this.kinds) {
+    const price = new Float64Array(until);
+    for (const { crews, pools, cum, parts } of this.kinds) {
       price.fill(0);
       for (const p of pools) {
         const of = this.poolCum[p]!;
-        for (let s = 0; s < count; s++) price[s]! += of[s + 1]! - of[s]!;
+        for (let s = 0; s < until; s++) price[s]! += of[s + 1]! - of[s]!;
       }
       // each crew’s slots are summed from its first one on
-      for (let i = 1; i < cum.length; i++) cum[i] = crews.list[i - 1]! < 0 ? 0 : cum[i - 1]! + price[crews.list[i - 1]!]!;
+      for (const { from, priced, end } of parts) {
+        for (let i = from; i < priced; i++) cum[i + 1] = cum[i]! + price[crews.list[i]!]!;
+        cum.fill(cum[priced]!, priced + 1, end + 1);
+      }
     }
     for (const kind of this.bayKinds) {
       const by = kind.pools.map((p) => this.poolCum[p]!);
-      for (let s = 0; s <= count; s++) {
+      for (let s = 0; s < until; s++) {
         let x = 0;
-        for (const c of by) x += c[s]!;
+        for (const c of by) x += c[s]! - c[until]!;
         kind.cum[s] = x;
       }
     }
@@ -282,50 +311,67 @@ export class PricedShop {
   }
 
   private job(n: number): number {
+    const { tasks, ready } = this.jobs[n]!;
+    if (!tasks.length) return endCost(this.jobs[n]!, this.c.jobs[n]!.ready);
+    for (let k = tasks.length - 1; k >= 0; k--) {
+      const { used, priced, ways } = tasks[k]!;
+      if (used > priced) this.back(n, k, priced, 0, this.until);
+      else this.back(n, k, used, 0, used ? ways.start[used - 1]! + 1 : 0);
+    }
+    return this.togo[n]![0]![ready]!;
+  }
+
+  /** What a job costs from each of its tasks on once time has no price: known for all prices. */
+  private afterPrices(n: number): void {
+    const { tasks } = this.jobs[n]!;
+    for (let k = tasks.length - 1; k >= 0; k--) {
+      const { used, priced, ways, head } = tasks[k]!;
+      if (used > priced) this.back(n, k, used, priced, ways.start[used - 1]! + 1, Math.max(head, this.until));
+    }
+  }
+
+  /**
+   * What a job costs from a task on, by the slot at which that is ready: from the slot `s` on it is known, and from there backwards
+   * what is best is known as it is passed. Ways from `top` down to `low` begin between.
+   */
+  private back(n: number, k: number, top: number, low: number, s: number, down = this.jobs[n]!.tasks[k]!.head): void {
     const j = this.jobs[n]!;
-    const last = j.tasks.length - 1;
-    if (last < 0) return endCost(j, this.c.jobs[n]!.ready);
+    const { length, kind, ways, ended } = j.tasks[k]!;
+    const { start, from, next: after } = ways;
+    const { cum } = this.kinds[kind]!;
+    const h = this.togo[n]![k]!;
+    const ch = this.chosen[n]![k]!;
+    const next = k < j.tasks.length - 1 ? this.togo[n]![k + 1]! : null;
     const cumBay = j.bay >= 0 ? this.bayKinds[j.bay]!.cum : null;
-    for (let k = last; k >= 0; k--) {
-      const { length, kind, head, ways, used, ended } = j.tasks[k]!;
-      const { start, from, next: after } = ways;
-      const { cum } = this.kinds[kind]!;
-      const h = this.togo[n]![k]!;
-      const ch = this.chosen[n]![k]!;
-      const next = k < last ? this.togo[n]![k + 1]! : null;
-      const leaves = k === j.bayTo ? cumBay : null;
-      const enters = k === j.bayFrom ? cumBay : null;
-      let best = Infinity;
-      let bestAt = 0;
-      // from the latest start backwards: what is best from a slot on is known as it is passed
-      let s = used ? start[used - 1]! + 1 : head;
-      for (let i = used - 1; i >= 0; i--) {
-        const here = start[i]!;
-        let v = next ? next[after[i]!]! : ended[i]!;
-        if (leaves) v += leaves[after[i]!]!;
-        if (enters) v -= enters[here]!;
-        if (length) v += cum[from[i]! + length]! - cum[from[i]!]!;
-        // slots between this start and the one after it wait for that one
-        while (s > here + 1) {
-          s--;
-          h[s] = best;
-          ch[s] = bestAt;
-        }
-        if (v < best) {
-          best = v;
-          bestAt = i;
-        }
-        s = here;
-        h[s] = best;
-        ch[s] = bestAt;
-      }
-      while (s > head) {
+    const leaves = k === j.bayTo ? cumBay : null;
+    const enters = k === j.bayFrom ? cumBay : null;
+    let best = h[s]!;
+    let bestAt = ch[s]!;
+    for (let i = top - 1; i >= low; i--) {
+      const here = start[i]!;
+      let v = next ? next[after[i]!]! : ended[i]!;
+      if (leaves) v += leaves[after[i]!]!;
+      if (enters) v -= enters[here]!;
+      if (length) v += cum[from[i]! + length]! - cum[from[i]!]!;
+      // slots between this start and the one after it wait for that one
+      while (s > here + 1) {
         s--;
         h[s] = best;
         ch[s] = bestAt;
       }
+      if (v < best) {
+        best = v;
+        bestAt = i;
+      }
+      s = here;
+      h[s] = best;
+      ch[s] = bestAt;
     }
-    return this.togo[n]![0]![j.ready]!;
+    while (s > down) {
+      s--;
+      h[s] = best;
+      ch[s] = bestAt;
+    }
   }
 
   /**
@@ -347,10 +393,10 @@ export class PricedShop {
 
   /** How much more is asked for than there is, in minutes by pool and stretch, at the prices last asked with; also sets `begins` and `ends`. */
   excess(): Float64Array[] {
-    const { count, step, stretchOf, time } = this;
+    const { step, stretchOf, time, until } = this;
     const out = this.pools.map((pool) => {
       const x = new Float64Array(this.stretches);
-      for (let s = 0; s < count; s++) x[stretchOf[s]!]! -= pool.there[s]! * step;
+      for (let s = 0; s < until; s++) x[stretchOf[s]!]! -= pool.there[s]! * step;
       return x;
     });
     this.jobs.forEach((j, n) => {
@@ -363,11 +409,12 @@ export class PricedShop {
         const { crews, pools } = this.kinds[kind]!;
         const here = ways.start[i]!;
         if (k === 0) this.begins[n] = time.at[here]! * step;
-        for (let x = ways.from[i]!; x < ways.from[i]! + length; x++) for (const p of pools) out[p]![stretchOf[crews.list[x]!]!]! += step;
+        for (let x = ways.from[i]!; x < ways.from[i]! + length && crews.list[x]! < until; x++)
+          for (const p of pools) out[p]![stretchOf[crews.list[x]!]!]! += step;
         if (k === j.bayFrom) bayAt = here;
         s = ways.next[i]!;
         if (k === j.bayTo && bayAt >= 0)
-          for (const p of this.bayKinds[j.bay]!.pools) for (let x = bayAt; x < s; x++) out[p]![stretchOf[x]!]! += step;
+          for (const p of this.bayKinds[j.bay]!.pools) for (let x = bayAt; x < s && x < until; x++) out[p]![stretchOf[x]!]! += step;
         this.ends[n] = ways.over[i]! * step;
       }
     });
@@ -381,7 +428,7 @@ export class PricedShop {
   private toGoFrom(n: number, k: number, s: number): number {
     const j = this.jobs[n]!;
     const v = this.togo[n]![k]![s]!;
-    // within a bay the rent is counted from the beginning of time: what was before is not to be paid any more
+    // within a bay, the rent from here on
     return k > j.bayFrom && k <= j.bayTo && j.bayFrom >= 0 ? v - this.bayKinds[j.bay]!.cum[s]! : v;
   }
   /** What the bay of a job costs between two minutes. */
@@ -425,6 +472,23 @@ export class PricedShop {
     return this.bayLeft[b]![this.slotFrom(minute)]!;
   }
 }
+
+/** Of ways to do a task those that begin before a slot: the first so many. */
+function pricedWays({ start }: Ways, until: number): number {
+  let count = start.length;
+  while (count && start[count - 1]! >= until) count--;
+  return count;
+}
+
+/** When each job ends at the latest in a schedule that betters a cost that is known. */
+function latestEnds(c: Compiled, upper: number, least: Float64Array): number[] {
+  const room = upper - least.reduce((a, b) => a + b, 0);
+  return c.jobs.map((j, n) => latestEnd(j, room + least[n]!));
+}
+
+/** Slots of a shop’s time that schedules use which better a cost that is known. */
+export const slotCount = (c: Compiled, step: number, upper: number, least: Float64Array): number =>
+  slotsOf(c, step, Math.max(0, ...latestEnds(c, upper, least))).count;
 
 /** The latest end of a job that costs no more. */
 function latestEnd(j: { due: number; weight: number }, most: number): number {

@@ -2,7 +2,7 @@ import { ImpossibleInput } from '../errors';
 import { seeded } from '../random';
 import { follow, inTurn } from './follow';
 import { Placer, type JobPlace } from './place-jobs';
-import { commonStep, PricedShop, type Prices } from './schedule-prices';
+import { BoundSearch } from './schedule-bound';
 import { compileSchedule, endCost, type Compiled, type ScheduleProblem } from './schedule-problem';
 import { searchAll } from './schedule-exact';
 import { OrderSearch, usualOrders } from './schedule-order';
@@ -41,10 +41,13 @@ export interface ScheduleOptions {
 const PUTS = 24_000;
 const LOOKS = 40_000_000;
 /** Which part of what is put in is kept for the last touch. */
-const POLISH = 0.3;
-/** Rounds of prices, at most: on coarse time, and on the shop’s own. */
-const COARSE = 160;
-const FINE = 120;
+const POLISH = 0.4;
+/** Rounds of prices at most, and their share of the looks: on coarse time, then twice on the shop’s own. */
+const COARSE = { rounds: 60, share: 0.2 };
+const FINE = [
+  { rounds: 80, share: 0.3 },
+  { rounds: 160, share: 0.5 },
+];
 /** Schedules of a shop with so few tasks are looked through whole, so many steps of them at most. */
 const FEW = 40;
 const NODES = 200_000;
@@ -84,24 +87,25 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
   const anneal = (until: number) => {
     while (going() && search.spent < until) search.anneal(Math.min(400, 20 * problem.jobs.length), search.best * 0.004, stop);
   };
-  const prices = new PriceSearch(c, placer.least, (order) => search.begin(order));
+  const prices = new BoundSearch(c, placer.least, (order) => search.begin(order));
   const all = (nodes: number) => {
     if (!going() || tasks > FEW) return;
     const found = searchAll(c, prices.settled(search.best), search.best, nodes, stop);
     if (found.places) search.take(found.places, found.cost);
     if (found.done) bound = search.best;
   };
+  const patience = ({ rounds, share }: { rounds: number; share: number }) => ({ rounds, looks: LOOKS * share * effort, stop });
   if (problem.jobs.length > 1) {
     anneal(tasks > FEW ? puts * 0.3 : 30 * problem.jobs.length * Math.min(1, effort));
-    if (going() && tasks <= FEW) bound = Math.max(bound, prices.raise(search.best, 'own', 30, LOOKS * effort, stop));
+    if (going() && tasks <= FEW) bound = Math.max(bound, prices.raise(search.best, patience({ rounds: 30, share: 1 })));
     all((NODES / 20) * effort);
-    if (going()) prices.raise(search.best, 'coarse', COARSE, LOOKS * 0.2 * effort, stop);
+    if (going()) prices.coarse(search.best, patience(COARSE));
     // a bound before the rest of the search, for who stops early, and beneath the best of it
-    for (const share of [0.3, 0.5]) {
-      if (going()) bound = Math.max(bound, prices.raise(search.best, 'own', FINE, LOOKS * share * effort, stop));
+    for (const part of FINE) {
+      if (going()) bound = Math.max(bound, prices.raise(search.best, patience(part)));
       anneal(ordered);
     }
-    if (going() && tasks > FEW && !byOrder) search.polish(puts * POLISH, search.best * 0.0003, stop);
+    if (going() && tasks > FEW && !byOrder) search.polish(puts * POLISH, search.best * 0.001, stop);
     all(NODES * effort);
   }
   const better = before === null || search.best < before.cost - Math.max(worth, SURE);
@@ -159,91 +163,4 @@ function told(c: Compiled, places: readonly JobPlace[]): ScheduledTask[] {
       end: p.end[k]!,
     }));
   });
-}
-
-/** Slots of coarse time. */
-const COARSE_SLOTS = 700;
-
-/** Prices of time, followed over several rounds: on coarse time, and on the shop’s own, where they give a bound. */
-class PriceSearch {
-  private prices: Prices | null = null;
-  private readonly own: number;
-  private readonly stretch: number;
-
-  /** @param order told the orders in which jobs begin and end at the prices of now and then */
-  constructor(
-    private readonly c: Compiled,
-    private readonly least: Float64Array,
-    private readonly order: (jobs: readonly number[]) => void,
-  ) {
-    this.own = commonStep(c);
-    this.stretch = Math.max(this.own, 30);
-  }
-
-  private shop(upper: number, time: 'coarse' | 'own'): PricedShop {
-    const { c, own, stretch, least } = this;
-    const priced = new PricedShop(c, own, stretch, upper, least);
-    if (time === 'own' || priced.count <= COARSE_SLOTS) return priced;
-    return new PricedShop(c, own * Math.ceil(priced.count / COARSE_SLOTS), stretch, upper, least, true);
-  }
-
-  /**
-   * Follows what is asked for too much, for so many rounds and looks at most. A subgradient method with a deflected direction, whose
-   * step aims a little above the best bound (Polyak 1969; Camerini, Fratta and Maffioli 1975, from memory).
-   * @returns the best bound found; on coarse time it is none
-   */
-  raise(upper: number, time: 'coarse' | 'own', most: number, looks: number, stop: () => boolean): number {
-    const { c } = this;
-    const priced = this.shop(upper, time);
-    const prices = priced.free();
-    this.prices?.forEach((p, i) => prices[i]!.set(p.subarray(0, priced.stretches)));
-    const way = priced.free();
-    let best = -Infinity;
-    let f = this.prices ? 0.3 : 1;
-    let stale = 0;
-    let aim = 0;
-    let spent = 0;
-    for (let x = 0; x < most && (x < 3 || spent < looks) && !stop(); x++) {
-      spent += priced.work;
-      const bound = priced.bound(prices);
-      if (bound === Infinity) return upper;
-      if (bound > best) {
-        best = bound;
-        this.prices = prices.map((p) => p.slice());
-        stale = 0;
-        f *= 1.2;
-        if (time === 'own') priced.leaveOut(upper - bound);
-      } else if (++stale >= 5) {
-        f *= 0.6;
-        stale = 0;
-      }
-      if (x === 0) aim = bound + Math.max(0.3 * Math.abs(bound), 1);
-      if (best > aim - 0.1 * Math.abs(aim)) aim += 0.2 * Math.abs(aim);
-      const excess = priced.excess();
-      if (x % 8 === 0)
-        for (const key of [priced.begins, priced.ends])
-          this.order(c.jobs.map((_, n) => n).sort((a, b) => key[a]! - key[b]! || c.jobs[a]!.due - c.jobs[b]!.due));
-      let norm = 0;
-      for (let p = 0; p < way.length; p++)
-        for (let k = 0; k < priced.stretches; k++) {
-          const d = (way[p]![k] = excess[p]![k]! + 0.9 * way[p]![k]!);
-          if (prices[p]![k]! > 0 || d > 0) norm += d * d;
-        }
-      if (!norm) break;
-      const length = (f * Math.max(1e-6, Math.min(upper, aim) - bound)) / norm;
-      for (let p = 0; p < way.length; p++)
-        for (let k = 0; k < priced.stretches; k++) prices[p]![k] = Math.max(0, prices[p]![k]! + length * way[p]![k]!);
-    }
-    return best;
-  }
-
-  /** The shop at the best prices found. */
-  settled(upper: number): PricedShop {
-    const priced = this.shop(upper, 'own');
-    const prices = priced.free();
-    this.prices?.forEach((p, i) => prices[i]!.set(p.subarray(0, priced.stretches)));
-    priced.bound(prices);
-    priced.settle();
-    return priced;
-  }
 }
