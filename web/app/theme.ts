@@ -6,23 +6,22 @@ import {
   cssVarsPrefix,
   cssVarsRoot,
   dialogSlotRecipe,
-  globalCss,
   keyframes,
   layerStyles,
   semanticTokens,
   textStyles,
   tokens,
 } from '@chakra-ui/react/theme';
+import { baseCss } from './base-css';
 import { quickSystem } from './quick-system';
 
 const pair = (light: string, dark: string) => ({ value: { _light: light, _dark: dark } });
 
 /** Chakra's theme with the recipes of what is used here: those of sixty other components would be loaded with the first view. */
 const chakraTheme = defineConfig({
-  preflight: true,
+  preflight: false,
   cssVarsPrefix,
   cssVarsRoot,
-  globalCss,
   theme: {
     breakpoints,
     keyframes,
@@ -41,19 +40,7 @@ export const system = quickSystem(
     defaultBaseConfig,
     chakraTheme,
     defineConfig({
-      globalCss: {
-        'html, body, #root': { height: '100%' },
-        body: { bg: 'paper', color: 'ink', fontFamily: 'body', fontSize: '16px', lineHeight: 1.4 },
-        '*:focus-visible': { outline: '3px solid {colors.accent}', outlineOffset: '2px' },
-        // on paper there are no menus: a paper of the device's own stands alone, any other screen without its rail and strip
-        'body:has([data-paper]) #root, nav, [data-part=plate], aside': { '@media print': { display: 'none !important' } },
-        'html, body, #root, #root > *': { '@media print': { height: 'auto !important' } },
-        '#root *': { '@media print': { overflow: 'visible !important' } },
-        'h1, h2, h3': { fontWeight: 700, lineHeight: 1.2 },
-        '*, *::before, *::after': {
-          '@media (prefers-reduced-motion: reduce)': { animation: 'none !important', transition: 'none !important' },
-        },
-      },
+      globalCss: baseCss,
       theme: {
         keyframes: { 'kadro-flow': { to: { strokeDashoffset: '-24' } } },
         tokens: {
@@ -94,3 +81,5 @@ export const system = quickSystem(
 export const colourOf = (token: string): string => system.token.var(`colors.${token}`);
 /** The same of a font: `body` or `mono`. */
 export const fontOf = (token: string): string => system.token.var(`fonts.${token}`);
+/** The same of how round a corner is. */
+export const radiusOf = (token: string): string => system.token.var(`radii.${token}`);

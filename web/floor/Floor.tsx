@@ -4,7 +4,7 @@ import { usePerson, useUnits } from '../app/context';
 import { chakra } from '@chakra-ui/react';
 import { sayInUnits } from '#core/quantity/quantity';
 import { Plus } from 'lucide-react';
-import { lazy, Suspense, useDeferredValue, useState, type CSSProperties } from 'react';
+import { lazy, Suspense, useState, type CSSProperties } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { STATIONS } from '#model/order';
 import { judgePromise } from '#core/learn/pace';
@@ -13,6 +13,7 @@ import type { Week, WeekPromise } from '#core/shop/week';
 import { useKeys } from '../app/keys';
 import { colourOf, fontOf } from '../app/theme';
 import { Act } from '../app/ui';
+import { useAfterPaint } from '../app/useAfterPaint';
 import { Silhouette } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
 import { promise, sayDay, STATION_WORD } from '../order/words';
@@ -24,9 +25,11 @@ import { useFloor } from './useFloor';
 const WeekPicture = lazy(async () => ({ default: (await import('./WeekPicture')).WeekPicture }));
 const Placed = lazy(async () => ({ default: (await import('./Placed')).Placed }));
 
-/** Pixels of a promise’s row, and about so many that the bays by hours take above them. */
-const [ROW, ABOVE] = [72, 520];
-const rowsInView = () => Math.max(2, Math.ceil((window.innerHeight - ABOVE) / ROW));
+/** Promises that are in the window beneath bays and people, about. */
+function rowsInView({ bays, people }: Pick<Week, 'bays' | 'people'>): number {
+  const [row, above, bay, person] = [72, 160, 54, 32];
+  return Math.max(2, Math.ceil((window.innerHeight - above - bay * bays.length - person * people.length) / row));
+}
 
 /** Units here now: where they stand and will stand, who works on what, and whether the promises hold. */
 export function Floor() {
@@ -52,8 +55,7 @@ export function Floor() {
     week?.promises.filter((p) => p.verdict !== 'holds' && Date.parse(orders.get(p.order)?.promisedAt ?? '') > Date.now()).length ?? 0;
   const pins = useSetting('pins');
   const lead = mayBeside(usePerson().role, 'settings.change');
-  // what lies below the window is made once the window is painted
-  const rows = useDeferredValue(list, list.slice(0, rowsInView()));
+  const rows = useAfterPaint() ? list : list.slice(0, rowsInView(week ?? { bays: [], people: [] }));
   const chosen = picked ? orders.get(picked) : undefined;
   const limit = settings?.promiseChance ?? 0.8;
   return (

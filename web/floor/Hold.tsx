@@ -1,10 +1,9 @@
 import { useDraggable } from '@dnd-kit/core';
-import { chakra } from '@chakra-ui/react';
 import type { CSSProperties } from 'react';
 import type { ListedOrder } from '#core/order/summary';
 import type { WeekPromise } from '#core/shop/week';
 import type { UnitModel } from '#model/unit-model';
-import { colourOf, fontOf } from '../app/theme';
+import { colourOf, fontOf, radiusOf } from '../app/theme';
 import { Silhouette } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
 
@@ -15,6 +14,19 @@ export const pct = (x: number) => `${(100 * x).toFixed(3)}%`;
 export const shortName = (o: ListedOrder) => o.summary.unitName.split(' ').slice(1).join(' ') || o.summary.unitName;
 
 // without a style sheet each, as the picture that they stand in
+const BOX: CSSProperties = {
+  position: 'absolute',
+  top: 4,
+  bottom: 4,
+  display: 'flex',
+  flexDirection: 'column',
+  justifyContent: 'center',
+  textAlign: 'left',
+  lineHeight: 1.25,
+  borderRadius: radiusOf('kadro'),
+  overflow: 'hidden',
+};
+const HELD: CSSProperties = { zIndex: 3, opacity: 0.85 };
 const TOP: CSSProperties = { display: 'flex', gap: 6, alignItems: 'center', minWidth: 0 };
 const CUT: CSSProperties = { whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' };
 const WHO: CSSProperties = { color: colourOf('quiet'), fontSize: '0.9em', maxWidth: '100%' };
@@ -51,40 +63,27 @@ export function Hold({
   const roomy = wide > (large ? 0.14 : 0.09);
   const short = wide > (large ? 0.06 : 0.05) ? (large ? shortName(o) : String(o.number)) : '';
   const drawn = wide > (large ? 0.3 : 0.23) && model !== undefined;
+  const As = onPick ? 'button' : 'div';
   return (
-    <chakra.button
+    <As
       ref={setNodeRef}
       {...listeners}
-      {...(onPick
-        ? { type: 'button' as const, onClick: onPick, 'aria-pressed': on }
-        : { as: 'div' as const, role: 'img', 'aria-label': says })}
+      {...(onPick ? { type: 'button' as const, onClick: onPick, 'aria-pressed': on } : { role: 'img', 'aria-label': says })}
       // what is written is its name; this is told besides, and is the name where nothing has room
       title={`${says}, ${o.summary.owner}`}
       data-says={says}
-      position="absolute"
-      top="4px"
-      bottom="4px"
       style={{
+        ...BOX,
         left: `calc(${pct(from)} + 1px)`,
         width: `calc(${pct(to - from)} - 2px)`,
-        transform: transform ? `translate3d(${transform.x}px, ${transform.y}px, 0)` : undefined,
+        padding: roomy ? '0 6px' : '0 2px',
+        background: colourOf(on ? 'accentWash' : 'raised'),
+        border: `${on ? 2 : 1}px solid ${colourOf(on ? 'accent' : 'ink')}`,
+        ...(!roomy && { borderLeft: `5px solid ${colourOf(p.verdict)}` }),
+        cursor: movable ? 'grab' : onPick ? 'pointer' : 'default',
+        ...(transform && { transform: `translate3d(${transform.x}px, ${transform.y}px, 0)` }),
+        ...(isDragging && HELD),
       }}
-      zIndex={isDragging ? 3 : undefined}
-      opacity={isDragging ? 0.85 : 1}
-      bg={on ? 'accentWash' : 'raised'}
-      borderWidth={on ? '2px' : '1px'}
-      borderColor={on ? 'accent' : 'ink'}
-      borderLeftWidth={roomy ? undefined : '5px'}
-      borderLeftColor={roomy ? undefined : p.verdict}
-      borderRadius="kadro"
-      overflow="hidden"
-      textAlign="left"
-      px={roomy ? '6px' : '2px'}
-      cursor={movable ? 'grab' : onPick ? 'pointer' : 'default'}
-      display="flex"
-      flexDirection="column"
-      justifyContent="center"
-      lineHeight="1.25"
     >
       <span style={TOP}>
         {roomy && <VerdictMark verdict={p.verdict} size={large ? 26 : 18} />}
@@ -107,6 +106,6 @@ export function Hold({
         {drawn && <Silhouette model={model} width={large ? 96 : 64} height={large ? 40 : 30} />}
       </span>
       {roomy && <span style={{ ...CUT, ...WHO, marginTop: drawn ? -8 : 0 }}>{who}</span>}
-    </chakra.button>
+    </As>
   );
 }

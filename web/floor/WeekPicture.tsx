@@ -40,6 +40,8 @@ const WORK: CSSProperties = {
 const LINE: CSSProperties = { display: 'grid', borderStyle: 'solid', borderWidth: 0, borderColor: colourOf('rule') };
 const NAME: CSSProperties = { alignSelf: 'center', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' };
 const HERE: CSSProperties = { position: 'relative' };
+// what ends with the last day is too short to be drawn at its length: it is cut there
+const CUT_HERE: CSSProperties = { ...HERE, overflow: 'clip' };
 /** From one share of the width to another. */
 const along = (from: number, width: number): CSSProperties => ({ left: pct(from), width: pct(width) });
 
@@ -246,7 +248,7 @@ function Line({
       }}
     >
       <span style={{ ...NAME, fontWeight: quiet ? 400 : 600 }}>{name}</span>
-      <div style={HERE}>{children}</div>
+      <div style={quiet ? CUT_HERE : HERE}>{children}</div>
     </div>
   );
 }
