@@ -1,4 +1,8 @@
+import { availableParallelism } from 'node:os';
 import { defineConfig } from 'vitest/config';
+
+/** Files at a time: each has a database, a server and often a browser of its own beside it. */
+const maxWorkers = Math.min(4, Math.max(2, availableParallelism() >> 1));
 
 export default defineConfig({
   test: {
@@ -9,7 +13,7 @@ export default defineConfig({
           include: ['{model,core,server,web}/**/*.test.ts', 'tests/reference/**/*.test.ts'],
           environment: 'node',
           testTimeout: 60_000,
-          maxWorkers: 2,
+          maxWorkers,
           // pure functions share their modules; what stubs a global puts it back
           isolate: false,
         },
@@ -21,7 +25,7 @@ export default defineConfig({
           environment: 'node',
           testTimeout: 60_000,
           hookTimeout: 120_000,
-          maxWorkers: 2,
+          maxWorkers,
         },
       },
       {
@@ -33,7 +37,7 @@ export default defineConfig({
           hookTimeout: 180_000,
           // what another tab or device sends comes in its own time
           expect: { poll: { timeout: 30_000 } },
-          maxWorkers: 2,
+          maxWorkers,
         },
       },
     ],

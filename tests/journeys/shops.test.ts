@@ -96,7 +96,8 @@ it('two people at one tablet: each is back by a short code, and what waits of th
   await fill(page, '#short-password', 'lantern');
   await fill(page, '#short-code', '2468');
   await press(page, 'Set it', '[aria-label="Short code"]');
-  await sees(page, 'It is set');
+  // what stands above the next thing to press grows once more when the server has told that there is a code
+  await sees(page, 'Take it away');
   await press(page, 'Share this device', '[aria-label="This device"]');
   await sees(page, 'It is shared at the bench');
   await press(page, 'Maud', 'nav');
