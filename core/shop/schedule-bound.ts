@@ -3,10 +3,14 @@ import type { Compiled } from './schedule-problem';
 
 /** Slots of coarse time. */
 const COARSE_SLOTS = 700;
-/** Time costs nothing after which so small a share of all prices lies. */
-const NEGLIGIBLE = 0.01;
 /** Minutes with one price, at least. */
 const STRETCH = 5;
+
+/** A schedule that is known: what it costs, and when all its work is done. From then on time needs no price, as nobody is short of it. */
+export interface Known {
+  cost: number;
+  end: number;
+}
 
 /** How long to follow prices: rounds and looks at most. */
 export interface Patience {
@@ -19,8 +23,6 @@ export interface Patience {
 export class BoundSearch {
   private prices: { of: Prices; stretch: number } | null = null;
   private readonly own: number;
-  /** from when on time has no price */
-  private until = Infinity;
   /** on the shop’s own time, without what could not better a cost that was known then */
   private fine: { shop: PricedShop; cut: Cut } | null = null;
 
@@ -33,34 +35,32 @@ export class BoundSearch {
     this.own = commonStep(c);
   }
 
-  /** Follows prices on coarse time: no bound yet, but where those of the shop’s own time begin, and from when on it has none. */
-  coarse(upper: number, patience: Patience): void {
+  /** Follows prices on coarse time: no bound yet, but where those of the shop’s own time begin. */
+  coarse(known: Known, patience: Patience): void {
     const { c, own, least } = this;
-    const step = own * Math.ceil(slotCount(c, own, upper, least) / COARSE_SLOTS);
+    const step = own * Math.ceil(slotCount(c, own, known.cost, least) / COARSE_SLOTS);
     if (step === own) return;
-    const cut = { step, stretch: step, rough: true };
-    this.follow(new PricedShop(c, cut, upper, least), cut, upper, patience);
-    this.until = c.now + step * (1 + lastPriced(this.prices!.of));
-    this.fine = null;
+    const cut = { step, stretch: step, rough: true, until: known.end };
+    this.follow(new PricedShop(c, cut, known.cost, least), cut, known.cost, patience);
   }
 
   /** @returns the best bound found */
-  raise(upper: number, patience: Patience): number {
-    const { shop, cut } = this.ownTime(upper);
-    return this.follow(shop, cut, upper, patience);
+  raise(known: Known, patience: Patience): number {
+    const { shop, cut } = this.ownTime(known);
+    return this.follow(shop, cut, known.cost, patience);
   }
 
   /** The shop at the best prices found. */
-  settled(upper: number): PricedShop {
-    const { shop, cut } = this.ownTime(upper);
+  settled(known: Known): PricedShop {
+    const { shop, cut } = this.ownTime(known);
     shop.bound(this.begin(shop, cut));
     shop.settle();
     return shop;
   }
 
-  private ownTime(upper: number): { shop: PricedShop; cut: Cut } {
-    const cut = { step: this.own, stretch: Math.max(this.own, STRETCH), until: this.until };
-    return (this.fine ??= { cut, shop: new PricedShop(this.c, cut, upper, this.least) });
+  private ownTime(known: Known): { shop: PricedShop; cut: Cut } {
+    const cut = { step: this.own, stretch: Math.max(this.own, STRETCH), until: known.end };
+    return (this.fine ??= { cut, shop: new PricedShop(this.c, cut, known.cost, this.least) });
   }
 
   /** The best prices so far, in the stretches of a shop. */
@@ -101,6 +101,12 @@ export class BoundSearch {
       } else if (++stale >= 8) {
         f *= 0.7;
         stale = 0;
+        // gone too far to come back in steps as short as they are now
+        if (bound < best - (upper - best)) {
+          this.prices!.of.forEach((p, i) => prices[i]!.set(p));
+          for (const w of way) w.fill(0);
+          continue;
+        }
       }
       if (x === 0) aim = bound + Math.max(0.3 * Math.abs(bound), 1);
       if (best > aim - 0.1 * Math.abs(aim)) aim += 0.2 * Math.abs(aim);
@@ -121,13 +127,4 @@ export class BoundSearch {
     }
     return best;
   }
-}
-
-/** The last stretch that has a price to speak of. */
-function lastPriced(prices: Prices): number {
-  const by = Float64Array.from(prices[0]!, (_, k) => prices.reduce((sum, p) => sum + p[k]!, 0));
-  const little = NEGLIGIBLE * by.reduce((a, b) => a + b, 0);
-  let last = by.length - 1;
-  for (let after = 0; last > 0 && (after += by[last]!) <= little;) last--;
-  return last;
 }

@@ -175,3 +175,31 @@ describe('a schedule', () => {
     expect(() => schedule(shop([job('a', 0, [task('x', 5)])], more as Partial<ScheduleProblem>))).toThrow(says);
   });
 });
+
+// Of people who can all do everything and never pause, the least sum of ends is that of the shortest first, whoever is free taking
+// the next (Conway, Maxwell and Miller, Theory of Scheduling, 1967, from memory). A job in several tasks is no sooner done than in one.
+describe('people who are all alike', () => {
+  it.each([11, 4, 7])('are scheduled near the shortest first, and the bound is as near beneath it, seed %i', (seed) => {
+    const p = randomWeek(seed, { jobs: 40, people: 8, bays: 6, tasks: 200, loose: 3 });
+    const jobs = p.jobs.map((j) => ({
+      ...j,
+      releaseMin: 0,
+      dueMin: 100_000,
+      tasks: j.tasks.map((t) => ({ ...t, skills: [], hands: 1 as const, waitAfterMin: 0, needsBay: false })),
+    }));
+    const s = schedule({ ...p, people: p.people.map((x) => ({ ...x, shifts: [[0, 8000]] as [number, number][] })), jobs });
+    const free = p.people.map(() => 0);
+    const least = jobs
+      .map((j) => j.tasks.reduce((sum, t) => sum + t.minutes, 0))
+      .sort((a, b) => a - b)
+      .reduce((sum, minutes) => {
+        const first = free.indexOf(Math.min(...free));
+        free[first]! += minutes;
+        return sum + 0.001 * free[first]!;
+      }, 0);
+    expect(s.bound).toBeLessThanOrEqual(least + 1e-6);
+    expect(s.bound).toBeGreaterThan(0.98 * least);
+    expect(s.cost).toBeGreaterThanOrEqual(least - 1e-6);
+    expect(s.cost).toBeLessThan(1.05 * least);
+  });
+});

@@ -88,21 +88,22 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
     while (going() && search.spent < until) search.anneal(Math.min(400, 20 * problem.jobs.length), search.best * 0.004, stop);
   };
   const prices = new BoundSearch(c, placer.least, (order) => search.begin(order));
+  const known = () => ({ cost: search.best, end: Math.max(...search.places().map((p) => p.done)) });
   const all = (nodes: number) => {
     if (!going() || tasks > FEW) return;
-    const found = searchAll(c, prices.settled(search.best), search.best, nodes, stop);
+    const found = searchAll(c, prices.settled(known()), search.best, nodes, stop);
     if (found.places) search.take(found.places, found.cost);
     if (found.done) bound = search.best;
   };
   const patience = ({ rounds, share }: { rounds: number; share: number }) => ({ rounds, looks: LOOKS * share * effort, stop });
   if (problem.jobs.length > 1) {
     anneal(tasks > FEW ? puts * 0.3 : 30 * problem.jobs.length * Math.min(1, effort));
-    if (going() && tasks <= FEW) bound = Math.max(bound, prices.raise(search.best, patience({ rounds: 30, share: 1 })));
+    if (going() && tasks <= FEW) bound = Math.max(bound, prices.raise(known(), patience({ rounds: 30, share: 1 })));
     all((NODES / 20) * effort);
-    if (going()) prices.coarse(search.best, patience(COARSE));
+    if (going()) prices.coarse(known(), patience(COARSE));
     // a bound before the rest of the search, for who stops early, and beneath the best of it
     for (const part of FINE) {
-      if (going()) bound = Math.max(bound, prices.raise(search.best, patience(part)));
+      if (going()) bound = Math.max(bound, prices.raise(known(), patience(part)));
       anneal(ordered);
     }
     if (going() && tasks > FEW && !byOrder) search.polish(puts * POLISH, search.best * 0.001, stop);
