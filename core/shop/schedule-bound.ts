@@ -1,4 +1,5 @@
-import { commonStep, PricedShop, slotCount, type Cut, type Prices } from './schedule-prices';
+import { commonStep, slotCount, type Cut } from './schedule-cut';
+import { PricedShop, type Prices } from './schedule-prices';
 import type { Compiled } from './schedule-problem';
 
 /** Slots of coarse time. */

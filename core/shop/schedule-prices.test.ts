@@ -3,8 +3,9 @@ import { staggeredWeek } from '../../tests/random-week';
 import { leastOf } from '../../tests/week-check';
 import { Placer } from './place-jobs';
 import { schedule } from './schedule';
+import { commonStep } from './schedule-cut';
 import { compileSchedule, type ScheduleProblem } from './schedule-problem';
-import { commonStep, PricedShop } from './schedule-prices';
+import { PricedShop } from './schedule-prices';
 
 const HORIZON = 2000;
 

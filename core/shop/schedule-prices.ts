@@ -1,12 +1,7 @@
-import { endCost, WAITING, type Compiled, type Crew } from './schedule-problem';
+import { latestEnds, type Cut } from './schedule-cut';
+import { poolsOf, within, type Pool } from './schedule-pools';
+import { endCost, type Compiled, type Crew } from './schedule-problem';
 import { crewSlots, NO_WAYS, slotAt, slotsOf, soonest, waysOf, type CrewSlots, type SlotTime, type Ways } from './slots';
-
-/** A set of people or of bays of which there is only so much: what must be done by one of them has a price by the hour. */
-interface Pool {
-  members: readonly number[];
-  /** how many are there, per slot */
-  there: Float64Array;
-}
 
 /** Tasks that the same people can do, with the same number of hands: an hour of such work costs the same whoever does it. */
 interface Kind {
@@ -46,59 +41,8 @@ interface SlotJob {
   latest: number;
 }
 
-/** How time is cut up. */
-export interface Cut {
-  /** minutes of a slot */
-  step: number;
-  /** minutes with one price */
-  stretch: number;
-  /** times that are no whole number of steps are rounded to the nearest, to find prices by; otherwise so that the bound stays one */
-  rough?: boolean;
-  /** from this minute on time costs nothing, and is not looked at again */
-  until?: number;
-}
-
 /** A price for each stretch of time of each pool, not below zero, for a minute. */
 export type Prices = Float64Array[];
-
-/** More sets than this are not priced. */
-const MOST_POOLS = 14;
-const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a);
-
-/** The longest step that all times of a shop are whole numbers of; 1 where some are no whole minutes. */
-export function commonStep(c: Compiled): number {
-  let g = 0;
-  const take = (x: number) => {
-    g = Number.isInteger(x) && !Number.isNaN(g) ? gcd(g, Math.abs(x)) : NaN;
-  };
-  for (const p of c.people)
-    for (let k = 0; k < p.from.length; k++) {
-      take(p.from[k]!);
-      take(p.to[k]!);
-    }
-  for (const j of c.jobs) {
-    take(j.ready);
-    for (const t of j.tasks) {
-      take(t.minutes);
-      take(t.wait);
-    }
-  }
-  return Number.isFinite(g) && g > 0 ? g : 1;
-}
-
-/** Sets that some work must choose from, and their unions as far as there is room: with them, what must be shared is priced where it is short. */
-function poolsOf(sets: readonly (readonly number[])[], all: number): number[][] {
-  const found = new Map<string, number[]>();
-  const add = (s: readonly number[]) => {
-    const sorted = [...new Set(s)].sort((a, b) => a - b);
-    if (sorted.length && found.size < MOST_POOLS) found.set(sorted.join(' '), sorted);
-  };
-  add(Array.from({ length: all }, (_, i) => i));
-  for (const s of sets) add(s);
-  for (let i = 0; i < sets.length; i++) for (let k = 0; k < i; k++) add([...sets[i]!, ...sets[k]!]);
-  return [...found.values()];
-}
-const within = (a: readonly number[], b: readonly number[]) => a.every((x) => b.includes(x));
 
 /**
  * What a schedule costs at least. That a person does one thing at a time and a bay holds one unit is relaxed to: of every set of
@@ -478,20 +422,4 @@ function pricedWays({ start }: Ways, until: number): number {
   let count = start.length;
   while (count && start[count - 1]! >= until) count--;
   return count;
-}
-
-/** When each job ends at the latest in a schedule that betters a cost that is known. */
-function latestEnds(c: Compiled, upper: number, least: Float64Array): number[] {
-  const room = upper - least.reduce((a, b) => a + b, 0);
-  return c.jobs.map((j, n) => latestEnd(j, room + least[n]!));
-}
-
-/** Slots of a shop’s time that schedules use which better a cost that is known. */
-export const slotCount = (c: Compiled, step: number, upper: number, least: Float64Array): number =>
-  slotsOf(c, step, Math.max(0, ...latestEnds(c, upper, least))).count;
-
-/** The latest end of a job that costs no more. */
-function latestEnd(j: { due: number; weight: number }, most: number): number {
-  if (WAITING * j.due >= most || j.weight === 0) return Math.max(0, most / WAITING);
-  return (most + j.weight * Math.max(0, j.due)) / (j.weight + WAITING);
 }
