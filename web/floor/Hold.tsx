@@ -64,6 +64,7 @@ export function Hold({
   const short = wide > (large ? 0.06 : 0.05) ? (large ? shortName(o) : String(o.number)) : '';
   const drawn = wide > (large ? 0.3 : 0.23) && model !== undefined;
   const As = onPick ? 'button' : 'div';
+  const edge = `${on ? 2 : 1}px solid ${colourOf(on ? 'accent' : 'ink')}`;
   return (
     <As
       ref={setNodeRef}
@@ -78,8 +79,11 @@ export function Hold({
         width: `calc(${pct(to - from)} - 2px)`,
         padding: roomy ? '0 6px' : '0 2px',
         background: colourOf(on ? 'accentWash' : 'raised'),
-        border: `${on ? 2 : 1}px solid ${colourOf(on ? 'accent' : 'ink')}`,
-        ...(!roomy && { borderLeft: `5px solid ${colourOf(p.verdict)}` }),
+        // side by side: what is set of all of them at a time would take the left one away when a unit is touched
+        borderTop: edge,
+        borderRight: edge,
+        borderBottom: edge,
+        borderLeft: roomy ? edge : `5px solid ${colourOf(p.verdict)}`,
         cursor: movable ? 'grab' : onPick ? 'pointer' : 'default',
         ...(transform && { transform: `translate3d(${transform.x}px, ${transform.y}px, 0)` }),
         ...(isDragging && HELD),
