@@ -11,8 +11,9 @@ async function asked(hand, ...call) {
 /**
  * Brings a demo to so many open orders, people at work and bays; promises lie on the days from tomorrow on.
  * @param {string} base
+ * @param {{ orders: number, people: number, bays: number }} how many
  */
-export async function fillFloor(base, { orders = 40, people = 8, bays = 6 } = {}) {
+export async function fillFloor(base, { orders, people, bays }) {
   const lead = await new Hand(base).signIn('ines');
   const owner = await new Hand(base).signIn('oda');
   const { orders: here } = await asked(lead, 'GET', '/api/floor');

@@ -14,21 +14,25 @@ describe('the week', () => {
     await page.waitForSelector('[aria-label="Bays by hours"] button', { timeout: 30_000 });
     const label = await page.$eval('[aria-label="Bays by hours"] button', (b) => (b as HTMLElement).dataset.says!);
     expect(label).toMatch(/^\d{4} .*, in .* from \w{3} \d\d:\d\d to /);
-    // a unit that stands there too short for its mark has its verdict as an edge, which stays when it is touched
+    // touched, a unit has the same edge all around; one that stands there too short for its mark keeps its verdict as the left one
     const edges = () =>
       page.$$eval('[aria-label="Bays by hours"] button', (all) =>
-        all.map((b) => [getComputedStyle(b).borderLeftWidth, getComputedStyle(b).borderLeftColor].join(' ')),
+        all.map((b) => {
+          const s = getComputedStyle(b);
+          return { left: `${s.borderLeftWidth} ${s.borderLeftColor}`, top: `${s.borderTopWidth} ${s.borderTopColor}` };
+        }),
       );
     const before = await edges();
-    const short = before.findIndex((e) => e.startsWith('5px'));
-    if (short >= 0) {
-      const touch = () => page.$$eval('[aria-label="Bays by hours"] button', (all, i) => (all[i] as HTMLElement).click(), short);
-      await touch();
-      await page.waitForSelector('[aria-label="Bays by hours"] button[aria-pressed=true]');
-      expect((await edges())[short]).toBe(before[short]);
-      await touch();
-      await page.waitForSelector('[aria-label="Bays by hours"] button[aria-pressed=true]', { hidden: true });
-    }
+    const short = before.findIndex((e) => e.left.startsWith('5px'));
+    const at = Math.max(0, short);
+    const touch = () => page.$$eval('[aria-label="Bays by hours"] button', (all, i) => (all[i] as HTMLElement).click(), at);
+    await touch();
+    await page.waitForSelector('[aria-label="Bays by hours"] button[aria-pressed=true]');
+    const touched = (await edges())[at]!;
+    expect(touched.top).not.toBe(before[at]!.top);
+    expect(touched.left).toBe(short < 0 ? touched.top : before[at]!.left);
+    await touch();
+    await page.waitForSelector('[aria-label="Bays by hours"] button[aria-pressed=true]', { hidden: true });
     await page.click('[aria-label="Bays by hours"] button');
     await sees(page, 'Decided by hand');
     await sees(page, /Likely ready/);
@@ -56,12 +60,12 @@ describe('the week', () => {
       (name: string) => [...document.querySelectorAll('[aria-label="Bays by hours"] span')].find((s) => s.textContent === name)!,
       bay,
     );
-    const [at, there] = [(await unit.boundingBox())!, (await row.asElement()!.boundingBox())!];
+    const [here, there] = [(await unit.boundingBox())!, (await row.asElement()!.boundingBox())!];
     const y = there.y + there.height / 2;
-    await page.mouse.move(at.x + 8, at.y + at.height / 2);
+    await page.mouse.move(here.x + 8, here.y + here.height / 2);
     await page.mouse.down();
-    await page.mouse.move(at.x + 20, at.y + at.height / 2 + 4, { steps: 4 });
-    await page.mouse.move(at.x + 12, y, { steps: 8 });
+    await page.mouse.move(here.x + 20, here.y + here.height / 2 + 4, { steps: 4 });
+    await page.mouse.move(here.x + 12, y, { steps: 8 });
     await page.mouse.up();
     await page.waitForFunction(
       async (number: string, name: string) => {
