@@ -50,7 +50,7 @@ export const baseCss = defineGlobalStyles({
   textarea: { resize: 'vertical' },
   'input[type="text"], input[type="email"], input[type="search"], input[type="password"]': { WebkitAppearance: 'none' },
   'input[type="search"]': { WebkitAppearance: 'textfield', outlineOffset: '-2px' },
-  'input[type="number"]': { MozAppearance: 'textfield' },
+  'input[type="number"]': { appearance: 'textfield' },
   'input::-webkit-inner-spin-button, input::-webkit-outer-spin-button': { height: 'auto' },
   'input::placeholder, textarea::placeholder': { opacity: 'unset', color: 'quiet', userSelect: 'none' },
   'input::-webkit-search-decoration, input::-webkit-search-cancel-button': { WebkitAppearance: 'none' },
