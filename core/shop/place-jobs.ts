@@ -172,7 +172,8 @@ export class Placer {
       const { crews, minutes, wait } = j.tasks[k]!;
       const limit = p.start[k + 1]! - wait;
       if (p.end[k]! >= limit || !minutes) continue;
-      for (let c = 0; c < crews.length; c++) {
+      // nobody begins later than who has no pause
+      for (let c = 0; c < crews.length && p.start[k]! < limit - minutes; c++) {
         const { who, shifts } = crews[c]!;
         const first = this.people[who[0]!]!;
         const second = who.length > 1 ? this.people[who[1]!]! : null;

@@ -13,6 +13,8 @@ export class OrderSearch {
   readonly order: number[];
   cost: number;
   best: number;
+  /** the order that the best comes of, until it is polished */
+  bestOrder: readonly number[] = [];
   private bestPlaces: readonly JobPlace[];
   /** jobs put in so far: what the search has spent */
   spent = 0;
@@ -48,6 +50,7 @@ export class OrderSearch {
   private keep() {
     if (this.cost < this.best) {
       this.best = this.cost;
+      this.bestOrder = this.order.slice();
       this.bestPlaces = this.placer.kept();
     }
   }
@@ -91,7 +94,9 @@ export class OrderSearch {
         const [job] = moved.splice(a - from, 1);
         moved.splice(b - from, 0, job!);
       }
-      if (this.instead(tail, moved, limit)) order.splice(from, moved.length, ...moved);
+      if (!this.instead(tail, moved, limit)) continue;
+      order.splice(from, moved.length, ...moved);
+      this.keep();
     }
   }
 
@@ -123,7 +128,7 @@ export class OrderSearch {
       const key = new Map(out.map((job) => [job, random() < 0.5 ? random() : placer.at[job]!.done]));
       const moved = out.slice(1).sort((a, b) => key.get(a)! - key.get(b)!);
       moved.splice(random() < 0.7 ? 0 : Math.floor(random() * out.length), 0, first);
-      this.instead(out, moved, limit);
+      if (this.instead(out, moved, limit)) this.keep();
     }
   }
 
@@ -162,7 +167,6 @@ export class OrderSearch {
     this.spent += put;
     if (sum + rest <= limit) {
       this.cost = sum;
-      this.keep();
       return true;
     }
     for (let i = 0; i < put; i++) placer.take(moved[i]!);

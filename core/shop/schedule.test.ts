@@ -176,6 +176,18 @@ describe('a schedule', () => {
   });
 });
 
+// Which jobs are still in time on the first evening is settled among the few that are due then. Changing the order of all jobs at once
+// came to 48 346 in these three together, and to 47 238 with ten times the effort (measured here, no source).
+it('shops whose first evenings are too full are scheduled from those due soonest on', () => {
+  const costs = [111, 62, 9].map((seed) => {
+    const p = randomWeek(seed, { jobs: 40, people: 8, bays: 6, tasks: 200, loose: 3 });
+    const s = schedule(p, { effort: 0.5 });
+    expect(checkWeek(p, s.tasks)).toEqual({ problems: [], cost: expect.closeTo(s.cost, 4) as number });
+    return s.cost;
+  });
+  expect(costs.reduce((a, b) => a + b, 0)).toBeLessThan(46_500);
+});
+
 // Of people who can all do everything and never pause, the least sum of ends is that of the shortest first, whoever is free taking
 // the next (Conway, Maxwell and Miller, Theory of Scheduling, 1967, from memory). A job in several tasks is no sooner done than in one.
 describe('people who are all alike', () => {

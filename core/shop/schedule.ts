@@ -3,7 +3,8 @@ import { seeded } from '../random';
 import { follow, inTurn } from './follow';
 import { Placer, type JobPlace } from './place-jobs';
 import { BoundSearch } from './schedule-bound';
-import { compileSchedule, endCost, type Compiled, type ScheduleProblem } from './schedule-problem';
+import { grownOrder, growthSteps } from './schedule-grow';
+import { compileSchedule, endCost, WAITING, type Compiled, type ScheduleProblem } from './schedule-problem';
 import { searchAll } from './schedule-exact';
 import { OrderSearch, usualOrders } from './schedule-order';
 
@@ -42,6 +43,8 @@ const PUTS = 24_000;
 const LOOKS = 40_000_000;
 /** Which part of what is put in is kept for the last touch. */
 const POLISH = 0.4;
+/** Which part finds an order before there is a bound: of few jobs by changing it, of many by letting it grow where lateness is most of the cost. */
+const FIRST = { few: 0.3, many: 0.02, grown: 0.58 };
 /** Rounds of prices at most, and their share of the looks: on coarse time, then twice on the shop’s own. */
 const COARSE = { rounds: 60, share: 0.2 };
 const FINE = [
@@ -77,7 +80,8 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
     const cost = placer.inOrder(starts[0]!);
     if (cost < Infinity) before = { cost, places: placer.kept() };
   }
-  const search = new OrderSearch(c, placer, starts, seeded(1));
+  const random = seeded(1);
+  const search = new OrderSearch(c, placer, starts, random);
   let bound = placer.least.reduce((a, b) => a + b, 0);
   const close = () => search.best - bound <= Math.max(enough, SURE * Math.max(1, Math.abs(bound)));
   const puts = PUTS * effort;
@@ -96,8 +100,19 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
     if (found.done) bound = search.best;
   };
   const patience = ({ rounds, share }: { rounds: number; share: number }) => ({ rounds, looks: LOOKS * share * effort, stop });
+  const polish = (part: number) => {
+    if (going() && tasks > FEW && !byOrder) search.polish(puts * part, search.best * 0.004, stop);
+  };
   if (problem.jobs.length > 1) {
-    anneal(tasks > FEW ? puts * 0.3 : 30 * problem.jobs.length * Math.min(1, effort));
+    const many = tasks > FEW && growthSteps(c) > 1;
+    anneal(tasks > FEW ? puts * (many ? FIRST.many : FIRST.few) : 30 * problem.jobs.length * Math.min(1, effort));
+    if (going() && many) {
+      if (search.best > 2 * WAITING * search.places().reduce((sum, p) => sum + p.done, 0)) {
+        const { order, spent } = grownOrder(c, puts * FIRST.grown, random, stop);
+        search.spent += spent;
+        search.begin(order);
+      } else anneal(puts * FIRST.few);
+    }
     if (going() && tasks <= FEW) bound = Math.max(bound, prices.raise(known(), patience({ rounds: 30, share: 1 })));
     all((NODES / 20) * effort);
     if (going()) prices.coarse(known(), patience(COARSE));
@@ -105,8 +120,8 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
     for (const part of FINE) {
       if (going()) bound = Math.max(bound, prices.raise(known(), patience(part)));
       anneal(ordered);
+      polish(POLISH / FINE.length);
     }
-    if (going() && tasks > FEW && !byOrder) search.polish(puts * POLISH, search.best * 0.001, stop);
     all(NODES * effort);
   }
   const better = before === null || search.best < before.cost - Math.max(worth, SURE);
