@@ -36,6 +36,8 @@ export interface ScheduleOptions {
   byOrder?: boolean;
   /** a cost so near its bound is near enough: no longer looked for a better one */
   enough?: number;
+  /** only a good schedule, soon: of many tasks no bound is looked for but what each job costs alone in the shop */
+  quick?: boolean;
 }
 
 /** Jobs put in, and slots of tasks looked at, that one search spends: together about a second and a half. */
@@ -45,6 +47,8 @@ const LOOKS = 40_000_000;
 const POLISH = 0.4;
 /** Which part finds an order before there is a bound: of few jobs by changing it, of many by letting it grow where lateness is most of the cost. */
 const FIRST = { few: 0.3, many: 0.02, grown: 0.58 };
+/** Times that each job is put in while the shop grows, at least: with fewer it is not worth it. */
+const GROWTH = 20;
 /** Rounds of prices at most, and their share of the looks: on coarse time, then twice on the shop’s own. */
 const COARSE = { rounds: 60, share: 0.2 };
 const FINE = [
@@ -63,7 +67,7 @@ const SURE = 1e-6;
  */
 export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}): Schedule {
   const c = compileSchedule(problem);
-  const { stop = () => false, effort = 1, near, worth = 0, enough = 0, byOrder = near !== undefined } = options;
+  const { stop = () => false, effort = 1, near, worth = 0, enough = 0, quick = false, byOrder = near !== undefined } = options;
   const placer = new Placer(c);
   const never = placer.least.findIndex((x) => x === Infinity);
   if (never >= 0) {
@@ -104,7 +108,7 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
     if (going() && tasks > FEW && !byOrder) search.polish(puts * part, search.best * 0.004, stop);
   };
   if (problem.jobs.length > 1) {
-    const many = tasks > FEW && growthSteps(c) > 1;
+    const many = tasks > FEW && growthSteps(c) > 1 && puts * FIRST.grown > GROWTH * problem.jobs.length;
     anneal(tasks > FEW ? puts * (many ? FIRST.many : FIRST.few) : 30 * problem.jobs.length * Math.min(1, effort));
     if (going() && many) {
       if (search.best > 2 * WAITING * search.places().reduce((sum, p) => sum + p.done, 0)) {
@@ -113,12 +117,13 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
         search.begin(order);
       } else anneal(puts * FIRST.few);
     }
+    const priced = !quick || tasks <= FEW;
     if (going() && tasks <= FEW) bound = Math.max(bound, prices.raise(known(), patience({ rounds: 30, share: 1 })));
     all((NODES / 20) * effort);
-    if (going()) prices.coarse(known(), patience(COARSE));
+    if (going() && priced) prices.coarse(known(), patience(COARSE));
     // a bound before the rest of the search, for who stops early, and beneath the best of it
     for (const part of FINE) {
-      if (going()) bound = Math.max(bound, prices.raise(known(), patience(part)));
+      if (going() && priced) bound = Math.max(bound, prices.raise(known(), patience(part)));
       anneal(ordered);
       polish(POLISH / FINE.length);
     }

@@ -180,6 +180,12 @@ describe('the week', () => {
     expect(slips.saves).toEqual([{ how: 'first', chance: expect.any(Number) as number, slips: [other] }]);
     expect(slips.saves[0]!.chance).toBeGreaterThan(slips.chance);
   });
+  it('tries a promise before the others also where it is planned in time, but only just', () => {
+    const w = planWeek(shop([order('a', 1.4, 60), order('b', 2.1, 60)], {}, [person('tor')]));
+    const b = w.promises.find((p) => p.order === 'b')!;
+    expect(b.likely).toBeLessThan(MON + 2.1 * HOUR);
+    expect(b.saves).toEqual([{ how: 'first', chance: expect.closeTo(1, 1) as number, slips: ['a'] }]);
+  });
   it('stays as it was while nothing much is gained', () => {
     const orders = Array.from({ length: 8 }, (_, i) => order(`o${i}`, 30 + i, 60 + 13 * i));
     const first = planWeek(shop(orders));

@@ -114,8 +114,9 @@ const MOST_SAVED = 2;
 const MOST_LESS = 2;
 /** What two do together takes this share of what it takes one: common practice, no source. */
 const BY_TWO = 0.6;
-/** How long is searched for the week, and while somebody waits at the desk, as shares of what is usual. */
+/** How long is searched for the week, for what would be otherwise, and while somebody waits at the desk, as shares of what is usual. */
 const WEEK_EFFORT = 0.5;
+const TRY_EFFORT = 0.1;
 const ASK_EFFORT = 0.02;
 /** Costs so near their bounds are near enough: a minute of lateness, or a thousand of waiting. */
 const ENOUGH = 1;
@@ -293,12 +294,20 @@ export function planWeek(q: WeekInput, stop: () => boolean = () => false): Week 
   const chances = chancesOf(whole, plan.tasks, draws);
   const limit = settings.promiseChance;
   const slipping = chances.filter((c) => c.onTime < limit).sort((a, b) => b.onTime - a.onTime);
+  const holds = jobs.map((j): WeekHold => {
+    const own = plan.tasks.filter((t) => t.job === j.id);
+    const end = Math.max(...own.map((t) => t.end)) + (j.tasks.at(-1)?.waitAfterMin ?? 0);
+    return { order: j.id, bay: own[0]!.bay!, from: shop.moment(own[0]!.start), to: shop.moment(end) };
+  });
+  // what is tried begins as the week is planned: what differs comes of what was changed
+  const sequence = [...holds].sort((a, b) => a.from - b.from || a.to - b.to).map((h) => h.order);
+  const otherwise = { stop, effort: TRY_EFFORT, enough: ENOUGH, near: sequence, quick: true };
   const saves = new Map<string, WeekSave[]>();
   for (const { id, onTime } of slipping.slice(0, MOST_SAVED)) {
-    const tried = (how: WeekSave['how'], p: LikelyProblem, kit?: string): WeekSave[] => {
+    const tried = (how: WeekSave['how'], p: LikelyProblem, kit?: string, planned = p): WeekSave[] => {
       // the week itself comes first where time is short
       if (stop()) return [];
-      const next = chancesOf(p, schedule(middle(p), { stop, effort: 0.1, enough: ENOUGH }).tasks, { ...draws, draws: DRAWS / 2 });
+      const next = chancesOf(p, schedule(middle(planned), otherwise).tasks, { ...draws, draws: DRAWS / 2 });
       const chance = next.find((c) => c.id === id)!.onTime;
       if (chance < Math.max(limit, onTime + 0.05)) return [];
       return [
@@ -311,7 +320,8 @@ export function planWeek(q: WeekInput, stop: () => boolean = () => false): Week 
       ];
     };
     saves.set(id, [
-      ...tried('first', { ...whole, jobs: whole.jobs.map((j) => (j.id === id ? { ...j, weight: 50 } : j)) }),
+      // as if it were late already: the sooner the better
+      ...tried('first', whole, undefined, { ...whole, jobs: whole.jobs.map((j) => (j.id === id ? { ...j, weight: 50, dueMin: 0 } : j)) }),
       ...tried('hour', shop.problem(jobs, HOUR)),
       ...(shop.workers.length > 1 ? tried('second', { ...whole, jobs: whole.jobs.map((j) => (j.id === id ? byTwo(j) : j)) }) : []),
       ...shop
@@ -329,7 +339,7 @@ export function planWeek(q: WeekInput, stop: () => boolean = () => false): Week 
         return typeof job !== 'string' && jobs.some((j) => j.id === o.id) ? [job] : jobs.filter((j) => j.id === o.id);
       }),
     );
-    pinsCostMin = Math.max(0, lateMin - lateness(free, schedule(middle(free), { stop, effort: 0.2, enough: ENOUGH })));
+    pinsCostMin = Math.max(0, lateMin - lateness(free, schedule(middle(free), otherwise)));
   }
   const moment = (m: number | null) => (m === null ? null : shop.moment(m));
   const zone = settings.timeZone;
@@ -340,11 +350,6 @@ export function planWeek(q: WeekInput, stop: () => boolean = () => false): Week 
     open: open.filter(([from]) => dayOf(from) === day),
     closed: isOff(settings.closed, day)?.why ?? null,
   }));
-  const holds = jobs.map((j): WeekHold => {
-    const own = plan.tasks.filter((t) => t.job === j.id);
-    const end = Math.max(...own.map((t) => t.end)) + (j.tasks.at(-1)?.waitAfterMin ?? 0);
-    return { order: j.id, bay: own[0]!.bay!, from: shop.moment(own[0]!.start), to: shop.moment(end) };
-  });
   return {
     now: shop.start,
     days,
@@ -375,7 +380,7 @@ export function planWeek(q: WeekInput, stop: () => boolean = () => false): Week 
     less: plan.cost > 0 ? 1 - plan.bound / plan.cost : 0,
     optimal: plan.optimal,
     pinsCostMin,
-    sequence: [...holds].sort((a, b) => a.from - b.from || a.to - b.to).map((h) => h.order),
+    sequence,
   };
 }
 

@@ -44,6 +44,7 @@ export function Hold({
   onPick,
   movable,
   large,
+  low,
 }: {
   o: ListedOrder;
   p: WeekPromise;
@@ -57,12 +58,14 @@ export function Hold({
   onPick?: () => void;
   movable: boolean;
   large: boolean;
+  /** there is room for one line only */
+  low: boolean;
 }) {
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: o.id, disabled: !movable });
   const wide = to - from;
   const roomy = wide > (large ? 0.14 : 0.09);
   const short = wide > (large ? 0.06 : 0.05) ? (large ? shortName(o) : String(o.number)) : '';
-  const drawn = wide > (large ? 0.3 : 0.23) && model !== undefined;
+  const drawn = wide > (large ? 0.3 : 0.23) && !low && model !== undefined;
   const As = onPick ? 'button' : 'div';
   const edge = `${on ? 2 : 1}px solid ${colourOf(on ? 'accent' : 'ink')}`;
   return (
@@ -99,7 +102,7 @@ export function Hold({
             <b
               style={
                 large
-                  ? { fontSize: wide > 0.1 ? 18 : 15, lineHeight: 1.15 }
+                  ? { fontSize: low ? 14 : wide > 0.1 ? 18 : 15, lineHeight: low ? 1.1 : 1.15 }
                   : { fontFamily: fontOf('mono'), fontSize: 12, lineHeight: 1.15, letterSpacing: '-0.04em' }
               }
             >
@@ -109,7 +112,7 @@ export function Hold({
         )}
         {drawn && <Silhouette model={model} width={large ? 96 : 64} height={large ? 40 : 30} />}
       </span>
-      {roomy && <span style={{ ...CUT, ...WHO, marginTop: drawn ? -8 : 0 }}>{who}</span>}
+      {roomy && !low && <span style={{ ...CUT, ...WHO, marginTop: drawn ? -8 : 0 }}>{who}</span>}
     </As>
   );
 }

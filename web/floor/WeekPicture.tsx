@@ -28,8 +28,6 @@ const SHIFT: CSSProperties = { ...TALL, background: colourOf('sunk') };
 const AWAY: CSSProperties = { position: 'absolute', paddingLeft: 6, color: colourOf('quiet'), fontSize: '0.9em' };
 const WORK: CSSProperties = {
   position: 'absolute',
-  top: 5,
-  bottom: 5,
   border: `1px solid ${colourOf('quiet')}`,
   borderRadius: 3,
   padding: '0 4px',
@@ -45,8 +43,21 @@ const CUT_HERE: CSSProperties = { ...HERE, overflow: 'clip' };
 /** From one share of the width to another. */
 const along = (from: number, width: number): CSSProperties => ({ left: pct(from), width: pct(width) });
 
-/** A bay’s height on the wall, so that all of them, everybody and the next promises have room. */
-const wallRow = (week: Week) => Math.max(56, Math.min(120, (innerHeight - 300 - 52 * week.people.length) / Math.max(1, week.bays.length)));
+/** Heights of a bay and of a person, and how large a person’s line is written. */
+interface Rows {
+  bay: number;
+  person: number;
+  text: number;
+}
+const DESK: Rows = { bay: 54, person: 32, text: 15 };
+
+/** Heights on the wall, so that all bays, everybody and the next promises have room. */
+function wallRows(week: Week): Rows {
+  const room = innerHeight - 300;
+  const person = Math.max(28, Math.min(52, (0.45 * room) / Math.max(1, week.people.length)));
+  const bay = Math.max(40, Math.min(120, (room - person * week.people.length) / Math.max(1, week.bays.length)));
+  return { bay, person, text: Math.min(22, 0.64 * person) };
+}
 
 /** Every second hour of a day. */
 function hoursOf(d: AxisDay): number[] {
@@ -112,7 +123,10 @@ export function WeekPicture({
     useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
   );
   const now = onAxis(axis, week.now);
-  const [row, label, text] = large ? [wallRow(week), 150, 22] : [54, 96, 15];
+  const rows = large ? wallRows(week) : DESK;
+  const [label, text] = large ? [150, 22] : [96, 15];
+  // a person’s work stands in its line with a little air
+  const air = rows.person < 32 ? 2 : 5;
   if (!axis.length) return <chakra.p color="quiet">The shop is closed for as far as is planned: see its hours under Shop, Week.</chakra.p>;
   return (
     <chakra.div role="group" aria-label="Bays by hours" fontSize={`${text}px`}>
@@ -140,7 +154,7 @@ export function WeekPicture({
         }}
       >
         {week.bays.map((bay) => (
-          <BayLine key={bay.id} id={bay.id} label={label} name={bay.name} height={row}>
+          <BayLine key={bay.id} id={bay.id} label={label} name={bay.name} height={rows.bay}>
             <Days axis={axis} />
             {week.holds
               .filter((h) => h.bay === bay.id && onAxis(axis, h.to) > onAxis(axis, h.from))
@@ -162,6 +176,7 @@ export function WeekPicture({
                     onPick={onPick && (() => onPick(h.order))}
                     movable={onMove !== undefined}
                     large={large}
+                    low={rows.bay < 54}
                   />
                 );
               })}
@@ -170,7 +185,7 @@ export function WeekPicture({
         ))}
       </DndContext>
       {week.people.map((person) => (
-        <Line key={person.id} label={label} name={person.name} height={large ? 52 : 32} ruled quiet>
+        <Line key={person.id} label={label} name={person.name} height={rows.person} text={rows.text} ruled quiet>
           {person.shifts.map(([a, b]) => (
             <span key={a} style={{ ...SHIFT, ...along(onAxis(axis, a), onAxis(axis, b) - onAxis(axis, a)) }} />
           ))}
@@ -178,7 +193,7 @@ export function WeekPicture({
             const d = axis.find((x) => x.day === day && !x.closed);
             return (
               d && (
-                <span key={day} style={{ ...AWAY, ...along(d.at, d.width), lineHeight: `${large ? 52 : 32}px` }}>
+                <span key={day} style={{ ...AWAY, ...along(d.at, d.width), lineHeight: `${rows.person}px` }}>
                   {why || 'away'}
                 </span>
               )
@@ -193,11 +208,13 @@ export function WeekPicture({
                 title={o ? `${o.number} ${o.summary.unitName}` : undefined}
                 style={{
                   ...WORK,
+                  top: air,
+                  bottom: air,
                   left: `calc(${pct(from)} + 1px)`,
                   width: `calc(${pct(to - from)} - 2px)`,
                   background: colourOf(at === w.order ? 'accent' : 'raised'),
                   color: colourOf(at === w.order ? 'onAccent' : 'ink'),
-                  lineHeight: `${large ? 38 : 19}px`,
+                  lineHeight: `${rows.person - 2 * air - 3}px`,
                 }}
               >
                 {o && to - from > 0.03 ? shortName(o) : ''}
@@ -227,6 +244,7 @@ function Line({
   label,
   name = '',
   height = 26,
+  text,
   ruled = false,
   quiet = false,
   children,
@@ -234,6 +252,7 @@ function Line({
   label: number;
   name?: string;
   height?: number;
+  text?: number;
   ruled?: boolean;
   quiet?: boolean;
   children: React.ReactNode;
@@ -244,6 +263,7 @@ function Line({
         ...LINE,
         gridTemplateColumns: `${label}px minmax(0, 1fr)`,
         height,
+        fontSize: text,
         borderTopWidth: ruled ? 1 : 0,
       }}
     >
