@@ -46,7 +46,7 @@ const LOOKS = 40_000_000;
 /** Which part of what is put in is kept for the last touch. */
 const POLISH = 0.4;
 /** Which part finds an order before there is a bound: of few jobs by changing it, of many by letting it grow where lateness is most of the cost. */
-const FIRST = { few: 0.3, many: 0.02, grown: 0.58 };
+const FIRST = { few: 0.3, many: 0.02, grown: 0.4 };
 /** Times that each job is put in while the shop grows, at least: with fewer it is not worth it. */
 const GROWTH = 20;
 /** Rounds of prices at most, and their share of the looks: on coarse time, then twice on the shop’s own. */
@@ -89,7 +89,7 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
   let bound = placer.least.reduce((a, b) => a + b, 0);
   const close = () => search.best - bound <= Math.max(enough, SURE * Math.max(1, Math.abs(bound)));
   const puts = PUTS * effort;
-  const ordered = byOrder ? puts : puts * (1 - POLISH);
+  let ordered = byOrder ? puts : puts * (1 - POLISH);
   const tasks = problem.jobs.reduce((sum, j) => sum + j.tasks.length, 0);
   const going = () => !close() && !stop() && search.best < Infinity;
   const anneal = (until: number) => {
@@ -115,6 +115,8 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
         const { order, spent } = grownOrder(c, puts * FIRST.grown, random, stop);
         search.spent += spent;
         search.begin(order);
+        // changed among all of them at once, it hardly gets better any more
+        if (!byOrder) ordered = 0;
       } else anneal(puts * FIRST.few);
     }
     const priced = !quick || tasks <= FEW;
