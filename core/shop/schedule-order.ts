@@ -42,9 +42,9 @@ export class OrderSearch {
     } else this.back();
   }
 
-  /** Puts the shop back as it stands with the present order. */
+  /** Puts the shop back as it stands with the present order, also from what was polished. */
   private back() {
-    if (this.order.length) this.placer.inOrder(this.order);
+    if (this.order.length) this.cost = this.placer.inOrder(this.order);
   }
 
   private keep() {

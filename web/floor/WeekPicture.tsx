@@ -43,20 +43,23 @@ const CUT_HERE: CSSProperties = { ...HERE, overflow: 'clip' };
 /** From one share of the width to another. */
 const along = (from: number, width: number): CSSProperties => ({ left: pct(from), width: pct(width) });
 
-/** Heights of a bay and of a person, and how large a person’s line is written. */
+/** Heights of a bay and of a person, how large a person’s line is written, and whether a bay has room for one line only. */
 interface Rows {
   bay: number;
   person: number;
   text: number;
+  low: boolean;
 }
-const DESK: Rows = { bay: 54, person: 32, text: 15 };
+const DESK: Rows = { bay: 54, person: 32, text: 15, low: false };
+/** What a bay on the wall needs for two lines. */
+const TWO_LINES = 63;
 
 /** Heights on the wall, so that all bays, everybody and the next promises have room. */
 function wallRows(week: Week): Rows {
   const room = innerHeight - 300;
   const person = Math.max(28, Math.min(52, (0.45 * room) / Math.max(1, week.people.length)));
   const bay = Math.max(40, Math.min(120, (room - person * week.people.length) / Math.max(1, week.bays.length)));
-  return { bay, person, text: Math.min(22, 0.64 * person) };
+  return { bay, person, text: Math.min(22, 0.64 * person), low: bay < TWO_LINES };
 }
 
 /** Every second hour of a day. */
@@ -176,7 +179,7 @@ export function WeekPicture({
                     onPick={onPick && (() => onPick(h.order))}
                     movable={onMove !== undefined}
                     large={large}
-                    low={rows.bay < 54}
+                    low={rows.low}
                   />
                 );
               })}
