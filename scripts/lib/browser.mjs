@@ -3,8 +3,11 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-/** Where Debian has it, and what it is started with: no network of its own. */
-export const CHROMIUM = process.env.KADRO_CHROMIUM ?? '/usr/bin/chromium';
+/**
+ * Where Debian has it, and what it is started with: no network of its own. It is Chromium without its own windows: those are
+ * pages too, and were drawn for each of ours although nobody sees them.
+ */
+export const CHROMIUM = process.env.KADRO_CHROMIUM ?? '/usr/bin/chromium-headless-shell';
 export const BROWSER_FLAGS = [
   '--no-sandbox',
   '--disable-gpu',
@@ -26,7 +29,7 @@ export async function openBrowser({ width = 1280, height = 800, flags = [] } = {
   const browser = await puppeteer.launch({
     executablePath: CHROMIUM,
     userDataDir: profile,
-    headless: true,
+    headless: 'shell',
     defaultViewport: { width, height },
     args: [...BROWSER_FLAGS, ...flags],
   });

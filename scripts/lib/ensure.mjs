@@ -23,7 +23,7 @@ const NEEDS = {
   haproxy: 'haproxy',
   socat: 'socat',
   faketime: 'faketime',
-  chromium: 'chromium',
+  'chromium-headless-shell': 'chromium-headless-shell',
   ngspice: 'ngspice',
   scipy: 'python3-scipy',
 };

@@ -4,7 +4,7 @@ import { eventsOf, fill, idOf, leave, open, openRoom, press, sees, station, TABL
 
 let room: Room;
 beforeAll(async () => {
-  room = await openRoom();
+  room = await openRoom({ kept: true });
 });
 afterAll(() => room.close());
 
