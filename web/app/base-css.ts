@@ -15,6 +15,7 @@ export const baseCss = defineGlobalStyles({
     borderStyle: 'solid',
     borderColor: 'border',
     WebkitTapHighlightColor: 'transparent',
+    '@media (prefers-reduced-motion: reduce)': { animation: 'none !important', transition: 'none !important' },
   },
   html: {
     lineHeight: '1.5',
@@ -61,7 +62,4 @@ export const baseCss = defineGlobalStyles({
   'body:has([data-paper]) #root, nav, [data-part=plate], aside': { '@media print': { display: 'none !important' } },
   'html, body, #root, #root > *': { '@media print': { height: 'auto !important' } },
   '#root *': { '@media print': { overflow: 'visible !important' } },
-  '*, *::before, *::after': {
-    '@media (prefers-reduced-motion: reduce)': { animation: 'none !important', transition: 'none !important' },
-  },
 });

@@ -1,4 +1,4 @@
-import { chakra } from '@chakra-ui/react';
+import { chakra, type SystemStyleObject } from '@chakra-ui/react';
 import { DndContext, MouseSensor, TouchSensor, useDroppable, useSensor, useSensors } from '@dnd-kit/core';
 import { format } from 'date-fns';
 import { useMemo, type CSSProperties } from 'react';
@@ -6,40 +6,73 @@ import { onAxis, weekAxis, type AxisDay } from '#core/shop/week-axis';
 import type { Week, WeekWork } from '#core/shop/week';
 import type { UnitModel } from '#model/unit-model';
 import type { ListedOrder } from '#core/order/summary';
-import { colourOf, fontOf } from '../app/theme';
 import { dayWord } from '../order/words';
 import { Hold, pct, shortName } from './Hold';
 
 /** Days side by side. */
 const DAYS = 3;
 
-// there are hundreds of these on a screen, each at a place of its own: without a style sheet each
-const TALL: CSSProperties = { position: 'absolute', top: 0, bottom: 0 };
-const DAY: CSSProperties = { position: 'absolute', paddingLeft: 6, whiteSpace: 'nowrap', overflow: 'hidden', fontWeight: 600 };
-const HOUR: CSSProperties = {
-  position: 'absolute',
-  transform: 'translateX(-50%)',
-  color: colourOf('quiet'),
-  fontFamily: fontOf('mono'),
+// there are hundreds of these on a screen, each at a place of its own: they are told here how they look, all at once
+const PICTURE: SystemStyleObject = {
+  '& .line': { display: 'grid', gridTemplateColumns: 'var(--label) minmax(0, 1fr)', borderColor: 'rule' },
+  '& .ruled': { borderTopWidth: '1px' },
+  '& .name': { alignSelf: 'center', fontWeight: 600 },
+  '& .person > .name': { fontWeight: 400 },
+  '& .here': { position: 'relative' },
+  // what ends with the last day is too short to be drawn at its length: it is cut there
+  '& .person > .here': { overflow: 'clip', lineHeight: 'var(--person)' },
+  '& .cut': { whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis', minWidth: 0 },
+  '& .here > *': { position: 'absolute' },
+  '& .day': { paddingLeft: '6px', whiteSpace: 'nowrap', overflow: 'hidden', fontWeight: 600 },
+  '& .hour': { transform: 'translateX(-50%)', color: 'quiet', fontFamily: 'mono' },
+  '& .tall': { top: 0, bottom: 0 },
+  '& .edge': { borderLeft: '1px solid', borderColor: 'quiet', fontSize: '0.86em', color: 'quiet' },
+  '& .now': { borderLeft: '2px solid', borderColor: 'accent' },
+  '& .shift': { bg: 'sunk' },
+  '& .away': { paddingLeft: '6px', color: 'quiet', fontSize: '0.9em' },
+  // a person’s work stands in its line with a little air
+  '& .work': {
+    top: 'var(--air)',
+    bottom: 'var(--air)',
+    border: '1px solid',
+    borderColor: 'quiet',
+    borderRadius: '3px',
+    padding: '0 4px',
+    fontSize: '0.86em',
+    lineHeight: 'var(--work)',
+    whiteSpace: 'nowrap',
+    overflow: 'hidden',
+    bg: 'raised',
+  },
+  '& .work.on': { bg: 'accent', color: 'onAccent' },
+  '& .unit': {
+    top: '4px',
+    bottom: '4px',
+    display: 'flex',
+    flexDirection: 'column',
+    justifyContent: 'center',
+    textAlign: 'left',
+    lineHeight: 1.25,
+    border: '1px solid',
+    borderColor: 'ink',
+    borderRadius: 'kadro',
+    padding: '0 6px',
+    overflow: 'hidden',
+    bg: 'raised',
+  },
+  '& .unit.on': { borderWidth: '2px', borderColor: 'accent', bg: 'accentWash' },
+  '& .unit.tight': { padding: '0 2px' },
+  '& button.unit': { cursor: 'pointer' },
+  '& .unit.movable': { cursor: 'grab' },
+  '& .unit.held': { zIndex: 3, opacity: 0.85 },
+  '& .unit > .head': { display: 'flex', gap: '6px', alignItems: 'center', minWidth: 0 },
+  '& .head > .cut': { flex: 1 },
+  '& .unit .number': { fontFamily: 'mono', fontSize: '12px', lineHeight: 1.15, letterSpacing: '-0.04em' },
+  '& .unit > .who': { color: 'quiet', fontSize: '0.9em', maxWidth: '100%' },
+  '& .unit > .beside': { marginTop: '-8px' },
 };
-const EDGE: CSSProperties = { ...TALL, borderLeft: `1px solid ${colourOf('quiet')}`, fontSize: '0.86em', color: colourOf('quiet') };
-const NOW: CSSProperties = { ...TALL, borderLeft: `2px solid ${colourOf('accent')}` };
-const SHIFT: CSSProperties = { ...TALL, background: colourOf('sunk') };
-const AWAY: CSSProperties = { position: 'absolute', paddingLeft: 6, color: colourOf('quiet'), fontSize: '0.9em' };
-const WORK: CSSProperties = {
-  position: 'absolute',
-  border: `1px solid ${colourOf('quiet')}`,
-  borderRadius: 3,
-  padding: '0 4px',
-  fontSize: '0.86em',
-  whiteSpace: 'nowrap',
-  overflow: 'hidden',
-};
-const LINE: CSSProperties = { display: 'grid', borderStyle: 'solid', borderWidth: 0, borderColor: colourOf('rule') };
-const NAME: CSSProperties = { alignSelf: 'center', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' };
-const HERE: CSSProperties = { position: 'relative' };
-// what ends with the last day is too short to be drawn at its length: it is cut there
-const CUT_HERE: CSSProperties = { ...HERE, overflow: 'clip' };
+/** Lengths that the picture is drawn by, px. */
+const vars = (of: Record<string, number>) => Object.fromEntries(Object.entries(of).map(([k, v]) => [`--${k}`, `${v}px`])) as CSSProperties;
 /** From one share of the width to another. */
 const along = (from: number, width: number): CSSProperties => ({ left: pct(from), width: pct(width) });
 
@@ -128,22 +161,27 @@ export function WeekPicture({
   const now = onAxis(axis, week.now);
   const rows = large ? wallRows(week) : DESK;
   const [label, text] = large ? [150, 22] : [96, 15];
-  // a person’s work stands in its line with a little air
   const air = rows.person < 32 ? 2 : 5;
   if (!axis.length) return <chakra.p color="quiet">The shop is closed for as far as is planned: see its hours under Shop, Week.</chakra.p>;
   return (
-    <chakra.div role="group" aria-label="Bays by hours" fontSize={`${text}px`}>
-      <Line label={label}>
+    <chakra.div
+      role="group"
+      aria-label="Bays by hours"
+      fontSize={`${text}px`}
+      css={PICTURE}
+      style={vars({ label, air, work: rows.person - 2 * air - 3, person: rows.person })}
+    >
+      <Line>
         {axis.map((d) => (
-          <span key={d.day} style={{ ...DAY, ...along(d.at, d.width) }}>
+          <span key={d.day} className="day" style={along(d.at, d.width)}>
             {d.closed ? '' : dayWord(d.from)}
           </span>
         ))}
       </Line>
-      <Line label={label} height={large ? 28 : 20}>
+      <Line height={large ? 28 : 20}>
         {axis.flatMap((d) =>
           hoursOf(d).map((h) => (
-            <span key={h} style={{ ...HOUR, left: pct(onAxis(axis, h)), fontSize: large ? 18 : 13 }}>
+            <span key={h} className="hour" style={{ left: pct(onAxis(axis, h)), fontSize: large ? 18 : 13 }}>
               {format(h, 'H')}
             </span>
           )),
@@ -157,7 +195,7 @@ export function WeekPicture({
         }}
       >
         {week.bays.map((bay) => (
-          <BayLine key={bay.id} id={bay.id} label={label} name={bay.name} height={rows.bay}>
+          <BayLine key={bay.id} id={bay.id} name={bay.name} height={rows.bay}>
             <Days axis={axis} />
             {week.holds
               .filter((h) => h.bay === bay.id && onAxis(axis, h.to) > onAxis(axis, h.from))
@@ -188,15 +226,15 @@ export function WeekPicture({
         ))}
       </DndContext>
       {week.people.map((person) => (
-        <Line key={person.id} label={label} name={person.name} height={rows.person} text={rows.text} ruled quiet>
+        <Line key={person.id} name={person.name} height={rows.person} text={rows.text} ruled person>
           {person.shifts.map(([a, b]) => (
-            <span key={a} style={{ ...SHIFT, ...along(onAxis(axis, a), onAxis(axis, b) - onAxis(axis, a)) }} />
+            <span key={a} className="tall shift" style={along(onAxis(axis, a), onAxis(axis, b) - onAxis(axis, a))} />
           ))}
           {person.off.map(({ day, why }) => {
             const d = axis.find((x) => x.day === day && !x.closed);
             return (
               d && (
-                <span key={day} style={{ ...AWAY, ...along(d.at, d.width), lineHeight: `${rows.person}px` }}>
+                <span key={day} className="away" style={along(d.at, d.width)}>
                   {why || 'away'}
                 </span>
               )
@@ -209,16 +247,8 @@ export function WeekPicture({
               <span
                 key={`${w.order} ${w.from}`}
                 title={o ? `${o.number} ${o.summary.unitName}` : undefined}
-                style={{
-                  ...WORK,
-                  top: air,
-                  bottom: air,
-                  left: `calc(${pct(from)} + 1px)`,
-                  width: `calc(${pct(to - from)} - 2px)`,
-                  background: colourOf(at === w.order ? 'accent' : 'raised'),
-                  color: colourOf(at === w.order ? 'onAccent' : 'ink'),
-                  lineHeight: `${rows.person - 2 * air - 3}px`,
-                }}
+                className={at === w.order ? 'work on' : 'work'}
+                style={{ left: `calc(${pct(from)} + 1px)`, width: `calc(${pct(to - from)} - 2px)` }}
               >
                 {o && to - from > 0.03 ? shortName(o) : ''}
               </span>
@@ -232,7 +262,7 @@ export function WeekPicture({
 }
 
 /** A bay, onto which a unit may be dropped. */
-function BayLine({ id, children, ...line }: { id: string; label: number; name: string; height: number; children: React.ReactNode }) {
+function BayLine({ id, children, ...line }: { id: string; name: string; height: number; children: React.ReactNode }) {
   const { setNodeRef, isOver } = useDroppable({ id });
   return (
     <chakra.div ref={setNodeRef} bg={isOver ? 'accentWash' : undefined}>
@@ -244,34 +274,24 @@ function BayLine({ id, children, ...line }: { id: string; label: number; name: s
 }
 
 function Line({
-  label,
   name = '',
   height = 26,
   text,
   ruled = false,
-  quiet = false,
+  person = false,
   children,
 }: {
-  label: number;
   name?: string;
   height?: number;
   text?: number;
   ruled?: boolean;
-  quiet?: boolean;
+  person?: boolean;
   children: React.ReactNode;
 }) {
   return (
-    <div
-      style={{
-        ...LINE,
-        gridTemplateColumns: `${label}px minmax(0, 1fr)`,
-        height,
-        fontSize: text,
-        borderTopWidth: ruled ? 1 : 0,
-      }}
-    >
-      <span style={{ ...NAME, fontWeight: quiet ? 400 : 600 }}>{name}</span>
-      <div style={quiet ? CUT_HERE : HERE}>{children}</div>
+    <div className={`line${ruled ? ' ruled' : ''}${person ? ' person' : ''}`} style={{ height, fontSize: text }}>
+      <span className="name cut">{name}</span>
+      <div className="here">{children}</div>
     </div>
   );
 }
@@ -279,11 +299,11 @@ function Line({
 const Days = ({ axis }: { axis: readonly AxisDay[] }) => (
   <>
     {axis.map((d) => (
-      <span key={d.day} style={{ ...EDGE, ...along(d.at, d.width), background: d.closed ? colourOf('sunk') : undefined }}>
+      <span key={d.day} className={d.closed ? 'tall edge shift' : 'tall edge'} style={along(d.at, d.width)}>
         {d.closed}
       </span>
     ))}
   </>
 );
 
-const Now = ({ at }: { at: number }) => (at > 0 ? <span aria-hidden style={{ ...NOW, left: pct(at) }} /> : null);
+const Now = ({ at }: { at: number }) => (at > 0 ? <span aria-hidden className="tall now" style={{ left: pct(at) }} /> : null);
