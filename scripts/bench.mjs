@@ -10,7 +10,7 @@ import { benchManyShops } from './lib/bench-shops.mjs';
 import { openBrowser, signIn } from './lib/browser.mjs';
 import { startShop } from './lib/shop.mjs';
 
-ensureDebian(['mariadbd', 'ngspice', 'chromium-headless-shell']);
+ensureDebian(['mariadbd', 'ngspice', 'chromium']);
 ensureModules();
 await build();
 

@@ -6,7 +6,7 @@ import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 import { openBrowser, signIn } from './lib/browser.mjs';
 import { startShop } from './lib/shop.mjs';
 
-ensureDebian(['mariadbd', 'chromium-headless-shell']);
+ensureDebian(['mariadbd', 'chromium']);
 ensureModules();
 await build();
 const folder = join(root, 'docs/screenshots');

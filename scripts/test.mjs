@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { CLUSTER_NEEDS, ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 import { makeShopToCopy } from './lib/shop.mjs';
 
-ensureDebian([...CLUSTER_NEEDS, 'chromium-headless-shell', 'ngspice', 'scipy']);
+ensureDebian([...CLUSTER_NEEDS, 'chromium', 'ngspice', 'scipy']);
 ensureModules();
 
 let passed = 0;

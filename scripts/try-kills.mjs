@@ -5,7 +5,7 @@ import { build } from './build.mjs';
 import { ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 import { killRun } from './lib/kills.mjs';
 
-ensureDebian(['mariadbd', 'chromium-headless-shell']);
+ensureDebian(['mariadbd', 'chromium']);
 ensureModules();
 await build();
 const each = Number(process.argv[2] ?? 90);

@@ -3,11 +3,8 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-/**
- * Where Debian has it, and what it is started with: no network of its own. It is Chromium without its own windows: those are
- * pages too, and were drawn for each of ours although nobody sees them.
- */
-export const CHROMIUM = process.env.KADRO_CHROMIUM ?? '/usr/bin/chromium-headless-shell';
+/** Where Debian has it, and what it is started with: no network of its own. */
+export const CHROMIUM = process.env.KADRO_CHROMIUM ?? '/usr/bin/chromium';
 export const BROWSER_FLAGS = [
   '--no-sandbox',
   '--disable-gpu',
@@ -29,7 +26,7 @@ export async function openBrowser({ width = 1280, height = 800, flags = [] } = {
   const browser = await puppeteer.launch({
     executablePath: CHROMIUM,
     userDataDir: profile,
-    headless: 'shell',
+    headless: true,
     defaultViewport: { width, height },
     args: [...BROWSER_FLAGS, ...flags],
   });

@@ -23,7 +23,7 @@ const NEEDS = {
   haproxy: 'haproxy',
   socat: 'socat',
   faketime: 'faketime',
-  'chromium-headless-shell': 'chromium-headless-shell',
+  chromium: 'chromium',
   ngspice: 'ngspice',
   scipy: 'python3-scipy',
 };
