@@ -81,5 +81,3 @@ export const system = quickSystem(
 export const colourOf = (token: string): string => system.token.var(`colors.${token}`);
 /** The same of a font: `body` or `mono`. */
 export const fontOf = (token: string): string => system.token.var(`fonts.${token}`);
-/** The same of how round a corner is. */
-export const radiusOf = (token: string): string => system.token.var(`radii.${token}`);
