@@ -16,18 +16,11 @@ export interface Room {
   close(): Promise<void>;
 }
 
-/** What no browser has that the shop is not reached by over TLS: it keeps no program for when there is no network. */
-const keepsNoProgram = () => void Reflect.deleteProperty(Navigator.prototype, 'serviceWorker');
-
-/**
- * A shop with people at their browsers, started with flags of their own. Errors that a page throws fail the journey.
- * @param options.kept their browsers keep the program for when there is no network: fetching all of it takes as long as many a journey
- */
+/** A shop with people at their browsers, started with flags of their own. Errors that a page throws fail the journey. */
 export async function openRoom({
   flags = [],
-  kept = false,
   ...options
-}: NonNullable<Parameters<typeof startShop>[0]> & { flags?: string[]; kept?: boolean } = {}): Promise<Room> {
+}: NonNullable<Parameters<typeof startShop>[0]> & { flags?: string[] } = {}): Promise<Room> {
   const shop = await startShop(options);
   const browsers: { browser: Browser; close(): Promise<void> }[] = [];
   // whoever's test is over leaves the shop, and with it the load that an open page is; the browser is for the next
@@ -47,7 +40,6 @@ export async function openRoom({
         free.push(mine);
       });
       const page: Page = await context.newPage();
-      if (!kept) await page.evaluateOnNewDocument(keepsNoProgram);
       await page.setViewport(size);
       page.on('pageerror', (e) => {
         throw new Error(`the page of ${name} threw: ${String(e)}`);

@@ -4,7 +4,7 @@ import { eventsOf, fill, idOf, leave, open, openRoom, press, sees, station, TABL
 
 let room: Room;
 beforeAll(async () => {
-  room = await openRoom({ kept: true });
+  room = await openRoom();
 });
 afterAll(() => room.close());
 
