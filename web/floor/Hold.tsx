@@ -47,6 +47,7 @@ export function Hold({
   const roomy = wide > (large ? 0.14 : 0.09);
   const short = wide > (large ? 0.06 : 0.05) ? (large ? shortName(o) : String(o.number)) : '';
   const drawn = wide > (large ? 0.3 : 0.23) && !low && model !== undefined;
+  const picture = large ? 96 : 64;
   const As = onPick ? 'button' : 'div';
   return (
     <As
@@ -80,9 +81,13 @@ export function Hold({
             </b>
           )
         )}
-        {drawn && <Silhouette model={model} width={large ? 96 : 64} height={large ? 40 : 30} />}
+        {drawn && <Silhouette model={model} width={picture} height={large ? 40 : 30} />}
       </span>
-      {roomy && !low && <span className={drawn ? 'who cut beside' : 'who cut'}>{who}</span>}
+      {roomy && !low && (
+        <span className={drawn ? 'who cut beside' : 'who cut'} style={drawn ? { paddingRight: picture + 6 } : undefined}>
+          {who}
+        </span>
+      )}
     </As>
   );
 }
