@@ -1,5 +1,5 @@
 import type { Week } from './week';
-import type { WeekOrder } from './week';
+import type { WeekOrder } from './week-shop';
 
 /** Whose calendar: the whole shop’s, a bay’s or a person’s. */
 export type FeedOf = { of: 'shop' } | { of: 'bay'; id: string } | { of: 'person'; id: string };

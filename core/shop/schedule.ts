@@ -1,12 +1,9 @@
 import { ImpossibleInput } from '../errors';
-import { seeded } from '../random';
 import { follow, inTurn } from './follow';
 import { Placer, type JobPlace } from './place-jobs';
-import { BoundSearch } from './schedule-bound';
-import { grownOrder, growthSteps } from './schedule-grow';
-import { compileSchedule, endCost, WAITING, type Compiled, type ScheduleProblem } from './schedule-problem';
-import { searchAll } from './schedule-exact';
-import { OrderSearch, usualOrders } from './schedule-order';
+import { compileSchedule, endCost, type Compiled, type ScheduleProblem } from './schedule-problem';
+import { ScheduleSearch, SURE } from './schedule-search';
+import { usualOrders } from './schedule-order';
 
 export interface ScheduledTask {
   job: string;
@@ -40,26 +37,6 @@ export interface ScheduleOptions {
   quick?: boolean;
 }
 
-/** Jobs put in, and slots of tasks looked at, that one search spends: together about a second and a half. */
-const PUTS = 24_000;
-const LOOKS = 40_000_000;
-/** Which part of what is put in is kept for the last touch. */
-const POLISH = 0.4;
-/** Which part finds an order before there is a bound: of few jobs by changing it, of many by letting it grow where lateness is most of the cost. */
-const FIRST = { few: 0.3, many: 0.02, grown: 0.4 };
-/** Times that each job is put in while the shop grows, at least: with fewer it is not worth it. */
-const GROWTH = 20;
-/** Rounds of prices at most, and their share of the looks: on coarse time, then twice on the shop’s own. */
-const COARSE = { rounds: 60, share: 0.2 };
-const FINE = [
-  { rounds: 80, share: 0.3 },
-  { rounds: 160, share: 0.5 },
-];
-/** Schedules of a shop with so few tasks are looked through whole, so many steps of them at most. */
-const FEW = 40;
-const NODES = 200_000;
-const SURE = 1e-6;
-
 /**
  * Who does which job’s work when, and where its unit stands: least weighted lateness, then least waiting.
  * Its bound is proved; where no schedule between the two is left, the schedule is proved best.
@@ -67,86 +44,57 @@ const SURE = 1e-6;
  */
 export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}): Schedule {
   const c = compileSchedule(problem);
-  const { stop = () => false, effort = 1, near, worth = 0, enough = 0, quick = false, byOrder = near !== undefined } = options;
   const placer = new Placer(c);
   const never = placer.least.findIndex((x) => x === Infinity);
   if (never >= 0) {
     const job = problem.jobs[never]!;
     throw new ImpossibleInput(`the shifts do not hold the work of ${job.id}, even alone in the shop`, `jobs.${never}`);
   }
-  const index = new Map(problem.jobs.map((j, n) => [j.id, n]));
-  const kept = (near ?? []).flatMap((id) => index.get(id) ?? []);
+  const { stop = () => false, effort = 1, near, worth = 0, enough = 0, quick = false, byOrder = near !== undefined } = options;
   const starts = usualOrders(c, placer.least);
-  let before: { cost: number; places: readonly JobPlace[] } | null = null;
-  if (kept.length) {
-    // what is new stands behind what was there
-    starts.unshift([...kept, ...starts[0]!.filter((n) => !kept.includes(n))]);
-    const cost = placer.inOrder(starts[0]!);
-    if (cost < Infinity) before = { cost, places: placer.kept() };
-  }
-  const random = seeded(1);
-  const search = new OrderSearch(c, placer, starts, random);
-  let bound = placer.least.reduce((a, b) => a + b, 0);
-  const close = () => search.best - bound <= Math.max(enough, SURE * Math.max(1, Math.abs(bound)));
-  const puts = PUTS * effort;
-  let ordered = byOrder ? puts : puts * (1 - POLISH);
-  const tasks = problem.jobs.reduce((sum, j) => sum + j.tasks.length, 0);
-  const going = () => !close() && !stop() && search.best < Infinity;
-  const anneal = (until: number) => {
-    while (going() && search.spent < until) search.anneal(Math.min(400, 20 * problem.jobs.length), search.best * 0.004, stop);
-  };
-  const prices = new BoundSearch(c, placer.least, (order) => search.begin(order));
-  const known = () => ({ cost: search.best, end: Math.max(...search.places().map((p) => p.done)) });
-  const all = (nodes: number) => {
-    if (!going() || tasks > FEW) return;
-    const found = searchAll(c, prices.settled(known()), search.best, nodes, stop);
-    if (found.places) search.take(found.places, found.cost);
-    if (found.done) bound = search.best;
-  };
-  const patience = ({ rounds, share }: { rounds: number; share: number }) => ({ rounds, looks: LOOKS * share * effort, stop });
-  const polish = (part: number) => {
-    if (going() && tasks > FEW && !byOrder) search.polish(puts * part, search.best * 0.004, stop);
-  };
-  if (problem.jobs.length > 1) {
-    const many = tasks > FEW && growthSteps(c) > 1 && puts * FIRST.grown > GROWTH * problem.jobs.length;
-    anneal(tasks > FEW ? puts * (many ? FIRST.many : FIRST.few) : 30 * problem.jobs.length * Math.min(1, effort));
-    if (going() && many) {
-      if (search.best > 2 * WAITING * search.places().reduce((sum, p) => sum + p.done, 0)) {
-        const { order, spent } = grownOrder(c, puts * FIRST.grown, random, stop);
-        search.spent += spent;
-        search.begin(order);
-        // changed among all of them at once, it hardly gets better any more
-        if (!byOrder) ordered = 0;
-      } else anneal(puts * FIRST.few);
-    }
-    const priced = !quick || tasks <= FEW;
-    if (going() && tasks <= FEW) bound = Math.max(bound, prices.raise(known(), patience({ rounds: 30, share: 1 })));
-    all((NODES / 20) * effort);
-    if (going() && priced) prices.coarse(known(), patience(COARSE));
-    // a bound before the rest of the search, for who stops early, and beneath the best of it
-    for (const part of FINE) {
-      if (going() && priced) bound = Math.max(bound, prices.raise(known(), patience(part)));
-      anneal(ordered);
-      polish(POLISH / FINE.length);
-    }
-    all(NODES * effort);
-  }
-  const better = before === null || search.best < before.cost - Math.max(worth, SURE);
-  const best = better ? { places: search.places(), cost: search.best } : before!;
+  const before = near?.length ? earlier(c, placer, near, starts[0]!) : null;
+  if (before) starts.unshift(before.order);
+  const search = new ScheduleSearch(c, placer, starts, { stop, effort, enough, quick, byOrder });
+  search.run();
+  const better = !before || search.cost < before.cost - Math.max(worth, SURE);
+  const best = better ? search : before;
   if (best.cost === Infinity && problem.jobs.length)
     throw new ImpossibleInput('the shifts end before all of the work is done: no order of the jobs that was tried fits in', 'people');
-  let cost = moveUp(c, best.places);
+  let { places } = best;
+  let cost = moveUp(c, places);
   if (byOrder && better) {
     // of equals the one that comes of its own order: who plans near it gets the same people at the same work again
-    const begins = (n: number) => best.places[n]!.start[0] ?? best.places[n]!.done;
-    const cameSo = [...best.places.keys()].sort((a, b) => begins(a) - begins(b) || best.places[a]!.done - best.places[b]!.done);
-    if (placer.inOrder(cameSo) <= cost + SURE) {
-      best.places = placer.kept();
-      cost = moveUp(c, best.places);
+    const own = asItCame(c, placer, places);
+    if (own.cost <= cost + SURE) {
+      places = own.places;
+      cost = moveUp(c, places);
     }
   }
-  bound = Math.min(bound, cost);
-  return { tasks: told(c, best.places), cost, bound, optimal: cost - bound <= SURE * Math.max(1, Math.abs(bound)) };
+  const bound = Math.min(search.bound, cost);
+  return { tasks: told(c, places), cost, bound, optimal: cost - bound <= SURE * Math.max(1, Math.abs(bound)) };
+}
+
+interface Placed {
+  cost: number;
+  places: readonly JobPlace[];
+}
+
+/** The schedule of an earlier order of jobs; what is new stands behind what was there. Null where nothing of it is left. */
+function earlier(c: Compiled, placer: Placer, near: readonly string[], usual: readonly number[]): (Placed & { order: number[] }) | null {
+  const index = new Map(c.problem.jobs.map((j, n) => [j.id, n]));
+  const kept = near.flatMap((id) => index.get(id) ?? []);
+  if (!kept.length) return null;
+  const order = [...kept, ...usual.filter((n) => !kept.includes(n))];
+  const cost = placer.inOrder(order);
+  return { order, cost, places: cost < Infinity ? placer.kept() : [] };
+}
+
+/** The schedule that comes of the order in which its jobs begin. */
+function asItCame(c: Compiled, placer: Placer, places: readonly JobPlace[]): Placed {
+  const begins = (n: number) => places[n]!.start[0] ?? places[n]!.done;
+  const order = c.jobs.map((_, n) => n).sort((a, b) => begins(a) - begins(b) || places[a]!.done - places[b]!.done);
+  const cost = placer.inOrder(order);
+  return { cost, places: cost < Infinity ? placer.kept() : [] };
 }
 
 /** Everything as early as its order lets it be: who does what, and who comes after whom, stays. No job ends later. @returns the cost then */

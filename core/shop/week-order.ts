@@ -1,5 +1,5 @@
 import type { ListedOrder } from '../order/summary';
-import type { WeekOrder } from './week';
+import type { WeekOrder } from './week-shop';
 
 /** A listed order as the week has to know it; null where its work is done or nothing is planned. */
 export function weekOrder({ id, number, promisedAt, summary: s }: ListedOrder): (WeekOrder & { model: string }) | null {

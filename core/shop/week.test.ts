@@ -4,7 +4,9 @@ import { DEFAULT_SETTINGS } from '#model/settings';
 import { DayHours, USUAL_HOURS, weekSettings, type WeekHours } from '#model/shop-week';
 import { daysFrom, stretchesOf, workersOf } from './calendar';
 import { withPin } from './pins';
-import { bandOf, planWeek, soonest, type WeekInput, type WeekOrder } from './week';
+import { soonest } from './soonest';
+import { planWeek } from './week';
+import { bandOf, type WeekInput, type WeekOrder } from './week-shop';
 import { onAxis, weekAxis } from './week-axis';
 
 const HOUR = 3_600_000;

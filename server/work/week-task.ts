@@ -1,7 +1,9 @@
 import { makeSheet } from '#core/archetype/make-sheet';
 import { kitAdded, trialOrder } from '#core/order/trial';
 import { assess } from '#core/order/assess';
-import { soonest, planWeek, type Soonest, type Week, type WeekInput, type WeekOrder } from '#core/shop/week';
+import { soonest, type Soonest } from '#core/shop/soonest';
+import { planWeek, type Week } from '#core/shop/week';
+import type { WeekInput, WeekOrder } from '#core/shop/week-shop';
 import { allocate, type Supply, type SupplyInput } from '#core/supply/allocate';
 import { workLeft } from '#core/shop/work-left';
 import { isTraction } from '#core/wire-rules/high-volts';

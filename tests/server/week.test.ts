@@ -1,7 +1,8 @@
 import ICAL from 'ical.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Month } from '#core/shop/month';
-import type { Soonest, Week } from '#core/shop/week';
+import type { Soonest } from '#core/shop/soonest';
+import type { Week } from '#core/shop/week';
 import { Client, startShop, type Shop } from '../shop';
 
 let shop: Shop;

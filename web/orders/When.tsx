@@ -5,7 +5,7 @@ import { useNavigate } from 'react-router';
 import { BODIES, type Body } from '#core/archetype/body';
 import { makeSheet } from '#core/archetype/make-sheet';
 import { mayFit } from '#core/order/fit';
-import { givenAt, type Soonest } from '#core/shop/week';
+import { givenAt, type Soonest } from '#core/shop/soonest';
 import { call, offered, queries, type ApiError } from '../app/api';
 import { usePerson } from '../app/context';
 import { draftKey } from '../app/kept';

@@ -1,0 +1,56 @@
+import type { Band } from './band';
+import { MIN, WeekShop, type LikelyJob, type WeekInput, type WeekOrder } from './week-shop';
+
+/** How long is searched while somebody waits at the desk, as a share of what is usual. */
+const ASK_EFFORT = 0.02;
+
+/** A promise is given to the quarter of an hour, and never before what was computed. */
+const QUARTER = 15 * MIN;
+export const givenAt = (ms: number): number => Math.ceil(ms / QUARTER) * QUARTER;
+
+/** When a unit that is not here yet could be ready. */
+export interface Soonest {
+  /** the end that holds at the shop’s chance with everything promised before it; null beyond six weeks */
+  day: number | null;
+  likely: number | null;
+  chance: number;
+  /** minutes of work, as they are likely */
+  minutes: Band;
+  /** the end if it went before everything, and whose promises would no longer hold then */
+  first: { day: number | null; slips: string[] } | null;
+}
+
+/**
+ * When could this be ready? Everything that is promised keeps its place; what is asked for is put where it is done soonest beside it.
+ * @returns why it has no place, or when
+ */
+export function soonest(q: WeekInput, asked: WeekOrder, stop: () => boolean = () => false): Soonest | string {
+  const shop = new WeekShop(q, stop);
+  const job = shop.job(asked, false);
+  if (typeof job === 'string') return job;
+  const { jobs } = shop.jobs();
+  const chances = (more: readonly LikelyJob[], near?: readonly string[]) => {
+    const p = shop.problem([...jobs, ...more]);
+    return shop.chances(p, shop.plan(p, { effort: ASK_EFFORT, near }));
+  };
+  const before = jobs.length ? chances([], q.near) : [];
+  const behind = chances([{ ...job, weight: 0, dueMin: 1e6 }], q.near ?? before.map((c) => c.id));
+  const ahead = chances([{ ...job, weight: 50, dueMin: 0 }]);
+  const at = behind.at(-1)!;
+  const early = ahead.at(-1)!;
+  const limit = q.settings.promiseChance;
+  const sooner = early.holdsBy !== null && (at.holdsBy === null || early.holdsBy < at.holdsBy - 60);
+  const add = (a: Band, b: Band): Band => ({ p10: a.p10 + b.p10, p50: a.p50 + b.p50, p90: a.p90 + b.p90 });
+  return {
+    day: shop.moment(at.holdsBy),
+    likely: shop.moment(at.p50End),
+    chance: limit,
+    minutes: job.tasks.map((t) => t.minutes).reduce(add, { p10: 0, p50: 0, p90: 0 }),
+    first: sooner
+      ? {
+          day: shop.moment(early.holdsBy),
+          slips: ahead.slice(0, -1).flatMap((c, i) => (c.onTime < limit && before[i]!.onTime >= limit ? [c.id] : [])),
+        }
+      : null,
+  };
+}
