@@ -5,9 +5,7 @@ import type { UnitModel } from '#model/unit-model';
 import { colourOf } from '../app/theme';
 import { Silhouette } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
-
-/** A share of the width as CSS has it. */
-export const pct = (x: number) => `${(100 * x).toFixed(3)}%`;
+import { pct } from './week-looks';
 
 /** What a unit is called in little room: its number and the last words of its name. */
 export const shortName = (o: ListedOrder) => o.summary.unitName.split(' ').slice(1).join(' ') || o.summary.unitName;

@@ -1,99 +1,17 @@
-import { chakra, type SystemStyleObject } from '@chakra-ui/react';
+import { chakra } from '@chakra-ui/react';
 import { DndContext, MouseSensor, TouchSensor, useDroppable, useSensor, useSensors } from '@dnd-kit/core';
 import { format } from 'date-fns';
-import { useMemo, type CSSProperties } from 'react';
+import { useMemo } from 'react';
 import { onAxis, weekAxis, type AxisDay } from '#core/shop/week-axis';
 import type { Week, WeekWork } from '#core/shop/week';
 import type { UnitModel } from '#model/unit-model';
 import type { ListedOrder } from '#core/order/summary';
 import { dayWord } from '../order/words';
-import { Hold, pct, shortName } from './Hold';
+import { Hold, shortName } from './Hold';
+import { along, lengths, pct, PICTURE, rowsOf } from './week-looks';
 
 /** Days side by side. */
 const DAYS = 3;
-
-// there are hundreds of these on a screen, each at a place of its own: they are told here how they look, all at once
-const PICTURE: SystemStyleObject = {
-  '& .line': { display: 'grid', gridTemplateColumns: 'var(--label) minmax(0, 1fr)', borderColor: 'rule' },
-  '& .ruled': { borderTopWidth: '1px' },
-  '& .name': { alignSelf: 'center', fontWeight: 600 },
-  '& .person > .name': { fontWeight: 400 },
-  '& .here': { position: 'relative' },
-  // what ends with the last day is too short to be drawn at its length: it is cut there
-  '& .person > .here': { overflow: 'clip', lineHeight: 'var(--person)' },
-  '& .cut': { whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis', minWidth: 0 },
-  '& .here > *': { position: 'absolute' },
-  '& .day': { paddingLeft: '6px', whiteSpace: 'nowrap', overflow: 'hidden', fontWeight: 600 },
-  '& .hour': { transform: 'translateX(-50%)', color: 'quiet', fontFamily: 'mono' },
-  '& .tall': { top: 0, bottom: 0 },
-  '& .edge': { borderLeft: '1px solid', borderColor: 'quiet', fontSize: '0.86em', color: 'quiet' },
-  '& .now': { borderLeft: '2px solid', borderColor: 'accent' },
-  '& .shift': { bg: 'sunk' },
-  '& .away': { paddingLeft: '6px', color: 'quiet', fontSize: '0.9em' },
-  // a person’s work stands in its line with a little air
-  '& .work': {
-    top: 'var(--air)',
-    bottom: 'var(--air)',
-    border: '1px solid',
-    borderColor: 'quiet',
-    borderRadius: '3px',
-    padding: '0 4px',
-    fontSize: '0.86em',
-    lineHeight: 'var(--work)',
-    whiteSpace: 'nowrap',
-    overflow: 'hidden',
-    bg: 'raised',
-  },
-  '& .work.on': { bg: 'accent', color: 'onAccent' },
-  '& .unit': {
-    top: '4px',
-    bottom: '4px',
-    display: 'flex',
-    flexDirection: 'column',
-    justifyContent: 'center',
-    textAlign: 'left',
-    lineHeight: 1.25,
-    border: '1px solid',
-    borderColor: 'ink',
-    borderRadius: 'kadro',
-    padding: '0 6px',
-    overflow: 'hidden',
-    bg: 'raised',
-  },
-  '& .unit.on': { borderWidth: '2px', borderColor: 'accent', bg: 'accentWash' },
-  '& .unit.tight': { padding: '0 2px' },
-  '& button.unit': { cursor: 'pointer' },
-  '& .unit.movable': { cursor: 'grab' },
-  '& .unit.held': { zIndex: 3, opacity: 0.85 },
-  '& .unit > .head': { display: 'flex', gap: '6px', alignItems: 'center', minWidth: 0 },
-  '& .head > .cut': { flex: 1 },
-  '& .unit .number': { fontFamily: 'mono', fontSize: '12px', lineHeight: 1.15, letterSpacing: '-0.04em' },
-  '& .unit > .who': { color: 'quiet', fontSize: '0.9em', maxWidth: '100%' },
-  '& .unit > .beside': { marginTop: '-8px' },
-};
-/** Lengths that the picture is drawn by, px. */
-const vars = (of: Record<string, number>) => Object.fromEntries(Object.entries(of).map(([k, v]) => [`--${k}`, `${v}px`])) as CSSProperties;
-/** From one share of the width to another. */
-const along = (from: number, width: number): CSSProperties => ({ left: pct(from), width: pct(width) });
-
-/** Heights of a bay and of a person, how large a person’s line is written, and whether a bay has room for one line only. */
-interface Rows {
-  bay: number;
-  person: number;
-  text: number;
-  low: boolean;
-}
-const DESK: Rows = { bay: 54, person: 32, text: 15, low: false };
-/** What a bay on the wall needs for two lines. */
-const TWO_LINES = 63;
-
-/** Heights on the wall, so that all bays, everybody and the next promises have room. */
-function wallRows(week: Week): Rows {
-  const room = innerHeight - 300;
-  const person = Math.max(28, Math.min(52, (0.45 * room) / Math.max(1, week.people.length)));
-  const bay = Math.max(40, Math.min(120, (room - person * week.people.length) / Math.max(1, week.bays.length)));
-  return { bay, person, text: Math.min(22, 0.64 * person), low: bay < TWO_LINES };
-}
 
 /** Every second hour of a day. */
 function hoursOf(d: AxisDay): number[] {
@@ -159,18 +77,10 @@ export function WeekPicture({
     useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
   );
   const now = onAxis(axis, week.now);
-  const rows = large ? wallRows(week) : DESK;
-  const [label, text] = large ? [150, 22] : [96, 15];
-  const air = rows.person < 32 ? 2 : 5;
+  const rows = rowsOf(week, large);
   if (!axis.length) return <chakra.p color="quiet">The shop is closed for as far as is planned: see its hours under Shop, Week.</chakra.p>;
   return (
-    <chakra.div
-      role="group"
-      aria-label="Bays by hours"
-      fontSize={`${text}px`}
-      css={PICTURE}
-      style={vars({ label, air, work: rows.person - 2 * air - 3, person: rows.person })}
-    >
+    <chakra.div role="group" aria-label="Bays by hours" css={PICTURE} style={lengths(rows)}>
       <Line>
         {axis.map((d) => (
           <span key={d.day} className="day" style={along(d.at, d.width)}>
@@ -178,10 +88,10 @@ export function WeekPicture({
           </span>
         ))}
       </Line>
-      <Line height={large ? 28 : 20}>
+      <Line height={rows.hours}>
         {axis.flatMap((d) =>
           hoursOf(d).map((h) => (
-            <span key={h} className="hour" style={{ left: pct(onAxis(axis, h)), fontSize: large ? 18 : 13 }}>
+            <span key={h} className="hour" style={{ left: pct(onAxis(axis, h)) }}>
               {format(h, 'H')}
             </span>
           )),
@@ -226,7 +136,7 @@ export function WeekPicture({
         ))}
       </DndContext>
       {week.people.map((person) => (
-        <Line key={person.id} name={person.name} height={rows.person} text={rows.text} ruled person>
+        <Line key={person.id} name={person.name} height={rows.person} text={rows.personText} ruled person>
           {person.shifts.map(([a, b]) => (
             <span key={a} className="tall shift" style={along(onAxis(axis, a), onAxis(axis, b) - onAxis(axis, a))} />
           ))}
@@ -243,14 +153,15 @@ export function WeekPicture({
           {together(week.work.filter((w) => w.people.includes(person.id) && onAxis(axis, w.to) > onAxis(axis, w.from))).map((w) => {
             const o = orders.get(w.order);
             const [from, to] = [onAxis(axis, w.from), onAxis(axis, w.to)];
+            const wide = to - from;
             return (
               <span
                 key={`${w.order} ${w.from}`}
                 title={o ? `${o.number} ${o.summary.unitName}` : undefined}
                 className={at === w.order ? 'work on' : 'work'}
-                style={{ left: `calc(${pct(from)} + 1px)`, width: `calc(${pct(to - from)} - 2px)` }}
+                style={{ left: `calc(${pct(from)} + 1px)`, width: `calc(${pct(wide)} - 2px)` }}
               >
-                {o && to - from > 0.03 ? shortName(o) : ''}
+                {o && wide > 0.06 ? shortName(o) : o && !large && wide > 0.036 ? <span className="number">{o.number}</span> : ''}
               </span>
             );
           })}
