@@ -1,19 +1,33 @@
 import { readdirSync, readFileSync } from 'node:fs';
+import { Memo } from '#core/memo';
+import { assess, type Assessment } from '#core/order/assess';
 import { readSheet } from '#core/sheets/read';
 import type { FittedItem } from '#model/fitted';
 import type { EventBody } from '#core/events/registry';
 import type { Kit } from '#model/kit';
 import type { Order } from '#model/order';
 import type { RulePack } from '#model/rule-pack';
+import { DEFAULT_SETTINGS, type Settings } from '#model/settings';
 import type { Sheets } from '#model/sheet';
 import type { UnitModel } from '#model/unit-model';
 import { applyEvent, type Happened } from '#core/events/apply';
 
-const read = (folder: string, id: string) => {
-  const r = readSheet(readFileSync(new URL(`../${folder}/${id}.json`, import.meta.url), 'utf8'));
-  if (!r.sheet) throw new Error(JSON.stringify(r.problems));
-  return r.sheet.sheet;
-};
+const known = new Map<string, UnitModel | Kit | RulePack>();
+/** A sheet as it ships, read once: nobody may change it. */
+function read(folder: string, id: string) {
+  const file = `${folder}/${id}.json`;
+  let sheet = known.get(file);
+  if (!sheet) {
+    const r = readSheet(readFileSync(new URL(`../${file}`, import.meta.url), 'utf8'));
+    if (!r.sheet) throw new Error(JSON.stringify(r.problems));
+    known.set(file, (sheet = frozen(r.sheet.sheet)));
+  }
+  return sheet;
+}
+function frozen<T>(x: T): T {
+  if (typeof x === 'object' && x !== null && !Object.isFrozen(x)) Object.values(Object.freeze(x)).forEach(frozen);
+  return x;
+}
 export const demoModel = (id: string): UnitModel => read('demo/models', id) as UnitModel;
 export const demoKit = (id: string): Kit => read('demo/kits', id) as Kit;
 /** A kit as a sheet of the first format has it: no harness, all of its wire off the shelf. */
@@ -88,3 +102,8 @@ export function after(order: Order, ...bodies: EventBody[]): Order {
     order,
   );
 }
+
+const memo = new Memo(4);
+/** An order computed by who has computed it before, as screens and server do: what did not change since is remembered. */
+export const assessed = (order: Order, sheets: Sheets, settings: Settings = DEFAULT_SETTINGS): Assessment =>
+  assess(order, sheets, settings, memo);

@@ -4,7 +4,7 @@ import type { Order } from '#model/order';
 import type { Role } from '#model/person';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import type { Sheets } from '#model/sheet';
-import { demoKit, demoOrder, looseOrder, after } from '../../tests/demo-sheets';
+import { after, assessed, demoKit, demoOrder, looseOrder } from '../../tests/demo-sheets';
 import { lotItems } from '../order/lots';
 import { dangerOf } from '../circuit/unsafe';
 import { assess, stepState } from '../order/assess';
@@ -18,7 +18,7 @@ const ask = (order: Order, sheets: Sheets, command: OrderCommand, role: Role = '
     role,
     sheets,
     settings: DEFAULT_SETTINGS,
-    assessment: assess(order, sheets, DEFAULT_SETTINGS),
+    assessment: assessed(order, sheets),
     by: 'tor',
     known: {
       kit: (id) => (id === 'none' ? null : { ref: { id, revision: 2 }, kit: demoKit('roof-bar') }),
@@ -39,7 +39,7 @@ const refusal = (f: () => unknown): Refused => {
 /** Does every step with readings inside their bands. */
 function workThrough(order: Order, sheets: Sheets, upTo = Infinity): Order {
   for (let i = 0; i < upTo; i++) {
-    const a = assess(order, sheets, DEFAULT_SETTINGS);
+    const a = assessed(order, sheets);
     const step = a.steps.find((s) => stepState(order, s.id).status === 'todo');
     if (!step) break;
     for (const r of step.readings) {
@@ -68,14 +68,12 @@ describe('what may be recorded', () => {
   const { order, sheets } = demoOrder('drover-4', ['roof-bar']);
   it('a serial or lot number stands once, on a thing of the order, and is taken off again', () => {
     const { order, sheets } = demoOrder('drover-4', ['winch-32']);
-    const [thing] = lotItems(order, assess(order, sheets, DEFAULT_SETTINGS));
+    const [thing] = lotItems(order, assessed(order, sheets));
     const number = { item: thing!.item, lot: ' W-7 ' };
     const told = ask(order, sheets, OrderCommand.parse({ type: 'lot.recorded', ...number }));
     expect(told).toEqual({ type: 'lot.recorded', item: thing!.item, name: thing!.name, lot: 'W-7' });
     const after1 = after(order, told);
-    expect(handoverSheet(after1, sheets, assess(after1, sheets, DEFAULT_SETTINGS), []).lots).toMatchObject([
-      { name: thing!.name, lot: 'W-7' },
-    ]);
+    expect(handoverSheet(after1, sheets, assessed(after1, sheets), []).lots).toMatchObject([{ name: thing!.name, lot: 'W-7' }]);
     expect(refusal(() => ask(after1, sheets, { type: 'lot.recorded', item: thing!.item, lot: 'W-7' })).message).toMatch(/already/);
     expect(refusal(() => ask(order, sheets, { type: 'lot.recorded', item: 'no-such', lot: 'W-7' }))).toMatchObject({
       why: 'input',
@@ -153,7 +151,7 @@ describe('what may be recorded', () => {
     expect(ask(thin, sheets, hand('route', `${cool.from}>${cool.to}`))).toMatchObject({ field: 'route' });
     // a lead may, with a reason; the screens ask for it by the same answer
     const change = { circuit: 'roof-bar/bar', field: 'route' as const, value: `${hot.from}>${hot.to}` };
-    const a = assess(thin, sheets, DEFAULT_SETTINGS);
+    const a = assessed(thin, sheets);
     expect(dangerOf(change, thin, a, DEFAULT_SETTINGS)).toMatch(/fuse is above what the wire may carry/);
     expect(refusal(() => ask(thin, sheets, hand('route', change.value), 'lead')).path).toBe('reason');
     expect(ask(thin, sheets, { ...hand('route', change.value), reason: 'sleeved there' }, 'lead')).toMatchObject({ field: 'route' });
@@ -208,7 +206,7 @@ describe('time put right', () => {
     expect(event).toMatchObject({ label: expect.stringMatching(/^Hood off: 5:00 instead of \d+:\d\d$/) });
     o = after(o, event);
     expect(o.steps['open/hood']!.seconds).toBe(300);
-    expect(assess(o, sheets, DEFAULT_SETTINGS).minutes.spent).toBe(5);
+    expect(assessed(o, sheets).minutes.spent).toBe(5);
     expect(say(event)).toMatch(/because clock ran over lunch$/);
   });
   it('waits for a clock that still runs on it', () => {
@@ -220,7 +218,7 @@ describe('time put right', () => {
 
 describe('fasteners out and back', () => {
   const { order, sheets } = demoOrder('drover-4', ['roof-bar']);
-  const next = (o: Order) => assess(o, sheets, DEFAULT_SETTINGS).steps.find((s) => stepState(o, s.id).status === 'todo')!;
+  const next = (o: Order) => assessed(o, sheets).steps.find((s) => stepState(o, s.id).status === 'todo')!;
   let proved = order;
   while (!(next(proved).stage === 'close' && next(proved).panel?.fasteners.length)) proved = workThrough(proved, sheets, 1);
   const shut = next(proved);
@@ -241,7 +239,7 @@ describe('fasteners out and back', () => {
     expect(refusal(() => ask(short, sheets, done)).message).toMatch(/^1 × .* not back: look on the bench/);
     const excused = after(short, ask(short, sheets, { type: 'fasteners.excused', step: shut.id, reason: 'hole is worn out' }));
     expect(ask(excused, sheets, done)).toMatchObject({ type: 'step.done' });
-    const sheet = handoverSheet(excused, sheets, assess(excused, sheets, DEFAULT_SETTINGS), []);
+    const sheet = handoverSheet(excused, sheets, assessed(excused, sheets), []);
     expect(sheet.closedShort).toMatchObject([
       { panel: shut.panel!.name, short: expect.stringMatching(/^1 × /), reason: 'hole is worn out' },
     ]);
@@ -278,11 +276,13 @@ describe('from the first step to the seal', () => {
       const { sheets } = made;
       expect(refusal(() => ask(order, sheets, { type: 'order.sealed' })).message).toMatch(/^Not yet/);
       // where a fuse stands is said only once somebody has confirmed it
-      const before = handoverSheet(order, sheets, assess(order, sheets, DEFAULT_SETTINGS), []);
+      const before = handoverSheet(order, sheets, assessed(order, sheets), []);
       for (const c of before.circuits) if (!/^guarded|^in its own lead/.test(c.fusePlace ?? '')) expect(c.fusePlace).toBeNull();
       order = workThrough(order, sheets);
-      const done = assess(order, sheets, DEFAULT_SETTINGS);
+      const done = assessed(order, sheets);
       expect(done.blocks).toEqual(['the owner has not signed']);
+      // what was remembered on the way is what comes of computing it from nothing
+      expect(done).toEqual(assess(order, sheets, DEFAULT_SETTINGS));
       order = after(order, ask(order, sheets, { type: 'handover.signed', name: 'Lio', strokes: 'M0 0L100 100' }));
       // nobody seals what they have not seen
       if (done.open.length)
@@ -294,7 +294,7 @@ describe('from the first step to the seal', () => {
       expect(order.status).toBe('sealed');
       expect(refusal(() => ask(order, sheets, { type: 'kit.added', kit: 'other' })).message).toMatch(/sealed/);
       order = after(order, ask(order, sheets, { type: 'addition.made', text: 'came back for a fuse' }));
-      const sheet = handoverSheet(order, sheets, assess(order, sheets, DEFAULT_SETTINGS), []);
+      const sheet = handoverSheet(order, sheets, assessed(order, sheets), []);
       expect(sheet.open).toEqual(done.open);
       expect(sheet.proofs.every((p) => p.state === 'proved')).toBe(true);
       expect(sheet.circuits.every((c) => (c.fuseA !== null || c.fusePlace?.startsWith('guarded')) && c.feed !== null)).toBe(true);
@@ -308,9 +308,9 @@ describe('from the first step to the seal', () => {
     const { sheets } = made;
     order = after(order, ask(order, sheets, { type: 'step.skipped', step: 'prove/parked', reason: 'no ammeter here' }));
     order = workThrough(order, sheets);
-    expect(assess(order, sheets, DEFAULT_SETTINGS).blocks.join()).toMatch(/Parked draw: skipped: no ammeter here/);
+    expect(assessed(order, sheets).blocks.join()).toMatch(/Parked draw: skipped: no ammeter here/);
     order = after(order, ask(order, sheets, { type: 'proof.overridden', proof: 'prove/parked', reason: 'measured at delivery' }, 'lead'));
-    expect(assess(order, sheets, DEFAULT_SETTINGS).blocks).toEqual(['the owner has not signed']);
+    expect(assessed(order, sheets).blocks).toEqual(['the owner has not signed']);
   });
 });
 

@@ -5,12 +5,11 @@ import type { Happened } from './apply';
 import { EventBody } from './registry';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import type { Role } from '#model/person';
-import { demoKit, demoModel, demoOrder } from '../../tests/demo-sheets';
+import { assessed, demoKit, demoModel, demoOrder } from '../../tests/demo-sheets';
 import { emptyOwn } from '../order/own';
 import { addPart } from '../shelf/add-part';
 import { SHELF } from '../shelf/parts';
 import { removeDevice } from '../sheets/edit-kit';
-import { assess } from '../order/assess';
 import { quoteOptions } from '../money/order-quote';
 import { decide, Refused } from './decide';
 import { applyEvent } from './apply';
@@ -268,7 +267,7 @@ describe('whatever is asked, in whatever order', () => {
         for (const [c, role] of list) {
           const kits = order.kits.map((k) => demoKit(k.kit.id));
           const now = { ...sheets, kits };
-          const assessment = assess(order, now, DEFAULT_SETTINGS);
+          const assessment = assessed(order, now);
           let body: EventBody;
           const says = lastOf(order, 'tor')?.says ?? 'nothing';
           const asked = c.type === 'action.undone' && c.says === 'last' ? { ...c, says } : c;
@@ -304,7 +303,7 @@ describe('whatever is asked, in whatever order', () => {
           history.push(event);
           order = applyEvent(order, order.id, event);
           const after = { ...sheets, kits: order.kits.map((k) => demoKit(k.kit.id)) };
-          const a = assess(order, after, DEFAULT_SETTINGS);
+          const a = assessed(order, after);
           expect(() => summarise(order, after, a)).not.toThrow();
           for (const circuit of a.wiring.circuits) {
             if (circuit.dropPct !== null) expect(Number.isFinite(circuit.dropPct)).toBe(true);

@@ -2,9 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import type { Order } from '#model/order';
-import { demoOrder } from '../../tests/demo-sheets';
+import { assessed, demoOrder } from '../../tests/demo-sheets';
 import { canonical } from '../canonical';
-import { assess } from '../order/assess';
 import { applyEvent, replay, type Happened } from './apply';
 import { decide } from './decide';
 import type { OrderCommand } from './registry';
@@ -22,7 +21,7 @@ function floor() {
       role: 'lead',
       sheets,
       settings: DEFAULT_SETTINGS,
-      assessment: assess(order, sheets, DEFAULT_SETTINGS),
+      assessment: assessed(order, sheets),
       by,
       known: { people: ['tor', 'maud'], hasPhoto: () => true, kit: () => null },
     });

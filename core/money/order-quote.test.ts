@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoFloor, demoOrder } from '../../tests/demo-sheets';
+import { assessed, demoFloor, demoOrder } from '../../tests/demo-sheets';
 import { applyEvent } from '../events/apply';
 import { decide, Refused, type Context } from '../events/decide';
 import type { EventBody, OrderCommand } from '../events/registry';
-import { assess, stepState } from '../order/assess';
+import { stepState } from '../order/assess';
 import { openPoints } from '../order/open-points';
 import { ownersPhotos, ownersView } from '../order/owners-view';
 import type { OptionChange, OrderMoney } from '#model/money';
@@ -44,7 +44,7 @@ class Desk {
     public settings: Settings,
     public today = '2026-03-02',
   ) {}
-  look = () => assess(this.order, this.sheets, this.settings);
+  look = () => assessed(this.order, this.sheets, this.settings);
   do(command: OrderCommand, role: Asker = 'desk'): EventBody {
     const context: Context = {
       by: role === 'client' ? '~owner' : 'wyn',
@@ -107,7 +107,7 @@ describe('what an order comes to', () => {
   it.each(demoFloor())('$model: every minute of the plan, every kit and every need is on a line once', ({ model, kits }) => {
     const { order, sheets } = demoOrder(model, kits);
     const settings = priced(kits);
-    const a = assess(order, sheets, settings);
+    const a = assessed(order, sheets, settings);
     const { lines, unpriced } = linesOf(order, a, settings);
     // minutes by hands, and the ways between, counted from the steps and not from the lines
     const hands = a.steps.reduce((s, x) => s + x.minutes * (x.hands - 1), 0);

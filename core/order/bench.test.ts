@@ -3,11 +3,10 @@ import { DEFAULT_SETTINGS } from '#model/settings';
 import type { OrderCommand } from '../events/registry';
 import type { Order } from '#model/order';
 import type { Role } from '#model/person';
-import { demoOrder } from '../../tests/demo-sheets';
+import { assessed, demoOrder } from '../../tests/demo-sheets';
 import { evidenceOf } from '../fault/evidence';
 import { FaultFinder } from '../fault/find';
 import { hiddenPlaces, panelsOff } from '../plan/panels-off';
-import { assess } from './assess';
 import { decide } from '../events/decide';
 import { applyEvent } from '../events/apply';
 
@@ -17,7 +16,7 @@ function twoPeople() {
   let order: Order = first;
   let minute = 0;
   const at = () => new Date(Date.UTC(2026, 2, 2, 9, minute)).toISOString();
-  const look = () => assess(order, sheets, DEFAULT_SETTINGS);
+  const look = () => assessed(order, sheets);
   const ask = (command: OrderCommand, by = 'tor', role: Role = 'installer') => {
     minute++;
     const body = decide(command, order, {

@@ -2,9 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { DEFAULT_SETTINGS } from '#model/settings';
 import type { OrderCommand } from '../events/registry';
 import type { Order } from '#model/order';
-import { after, demoOrder } from '../../tests/demo-sheets';
+import { after, assessed, demoOrder } from '../../tests/demo-sheets';
 import { behind } from './problem';
-import { assess } from '../order/assess';
 import { decide, Refused } from '../events/decide';
 import { placesFor } from './moves';
 import { pinRefused } from './problem';
@@ -16,9 +15,9 @@ import { sequence } from './sequence';
 const KITS = ['front-harness', 'road-kit', 'winch-32', 'roof-bar'];
 const made = (kits = KITS, model = 'drover-4') => demoOrder(model, kits);
 const work = (order: Order, sheets: ReturnType<typeof made>['sheets'], settings = DEFAULT_SETTINGS) =>
-  assess(order, sheets, settings).work!;
+  assessed(order, sheets, settings).work!;
 const other = (order: Order, sheets: ReturnType<typeof made>['sheets'], settings = DEFAULT_SETTINGS) => {
-  const a = assess(order, sheets, settings);
+  const a = assessed(order, sheets, settings);
   return otherWays(order, a.work!, a, settings);
 };
 const settle = (order: Order, ...ids: string[]) =>
@@ -28,7 +27,7 @@ const ask = (order: Order, sheets: ReturnType<typeof made>['sheets'], command: O
     role: 'lead',
     sheets,
     settings: DEFAULT_SETTINGS,
-    assessment: assess(order, sheets, DEFAULT_SETTINGS),
+    assessment: assessed(order, sheets),
     by: 'tor',
     known: { kit: () => null, people: [], hasPhoto: () => true, seal: () => '0'.repeat(64) },
   });

@@ -27,6 +27,21 @@ describe('how a shop’s machines do', () => {
       '1 server answers; 3 screens listen at this one.',
     ]);
   });
+  it('has what is used of what may be, and never past it where all is well', () => {
+    const margins = howWell(well, NOW).flatMap((l) => (l.margin ? [[l.what, l.margin]] : []));
+    expect(margins).toEqual([
+      ['Backup', { used: 10, limit: 26, unit: 'h' }],
+      ['Disk', { used: 70, limit: 90, unit: 'GB' }],
+      ['Answers', { used: 70, limit: 500, unit: 'ms' }],
+    ]);
+    for (const line of [
+      of('Backup', { backup: { ...well.backup!, at: '2026-11-15T02:00:00.000Z' } }),
+      of('Disk', { disk: { freeBytes: 1, bytes: 1024 ** 4 } }),
+    ])
+      expect(line.margin!.used).toBeGreaterThan(line.margin!.limit!);
+    // of what is not known nothing is drawn
+    expect([of('Backup', { backup: null }).margin, of('Disk', { disk: null }).margin]).toEqual([undefined, undefined]);
+  });
   it.each([
     ['a backup of yesterday morning', 'Backup', { backup: { ...well.backup!, at: '2026-11-28T02:00:00.000Z' } }, 'tight'],
     ['one of two weeks ago', 'Backup', { backup: { ...well.backup!, at: '2026-11-15T02:00:00.000Z' } }, 'fails'],

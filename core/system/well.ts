@@ -1,4 +1,4 @@
-import type { Verdict } from '#model/common';
+import type { Margin, Verdict } from '#model/common';
 import type { SystemState } from '#model/system';
 import { RANK } from '../verdict';
 
@@ -9,6 +9,8 @@ export interface WellLine {
   says: string;
   /** what to do; null where nothing is */
   todo: string | null;
+  /** what is used of what may be, where that has figures */
+  margin?: Margin;
 }
 
 /** Common practice, no source: when each is worth a thought, and when it is wrong. */
@@ -73,9 +75,13 @@ function backup({ backup: b, demo }: SystemState, now: Date): WellLine {
   if (!b)
     return { what, verdict: demo ? 'tight' : 'fails', says: 'None was ever written.', todo: demo ? 'None is needed of a demo.' : todo };
   const hours = (now.getTime() - Date.parse(b.at)) / 3_600_000;
-  const says = `The last one was written ${ago(hours)}: ${b.file}, ${sayBytes(b.bytes)}.`;
-  if (hours > BACKUP_TOO_OLD_H) return { what, verdict: 'fails', says, todo };
-  return hours > BACKUP_OLD_H ? { what, verdict: 'tight', says, todo } : { what, verdict: 'holds', says, todo: null };
+  const line = {
+    what,
+    says: `The last one was written ${ago(hours)}: ${b.file}, ${sayBytes(b.bytes)}.`,
+    margin: { used: Math.floor(Math.max(0, hours)), limit: BACKUP_OLD_H, unit: 'h' },
+  };
+  if (hours > BACKUP_TOO_OLD_H) return { ...line, verdict: 'fails', todo };
+  return hours > BACKUP_OLD_H ? { ...line, verdict: 'tight', todo } : { ...line, verdict: 'holds', todo: null };
 }
 
 function disk({ disk: d }: SystemState): WellLine {
@@ -87,24 +93,35 @@ function disk({ disk: d }: SystemState): WellLine {
       says: 'Where the record is kept is not this server’s disk.',
       todo: 'Look at the machine of the database.',
     };
-  const says = `${sayBytes(d.freeBytes)} of ${sayBytes(d.bytes)} are free.`;
+  const line = {
+    what,
+    says: `${sayBytes(d.freeBytes)} of ${sayBytes(d.bytes)} are free.`,
+    margin: {
+      used: (d.bytes - d.freeBytes) / 1024 ** 3,
+      limit: (d.bytes - Math.max(DISK_LEAST_BYTES, DISK_TIGHT * d.bytes)) / 1024 ** 3,
+      unit: 'GB',
+    },
+  };
   if (d.freeBytes < DISK_LEAST_BYTES)
-    return { what, verdict: 'fails', says, todo: 'Make room now: when it is full, nothing can be recorded until there is some.' };
+    return { ...line, verdict: 'fails', todo: 'Make room now: when it is full, nothing can be recorded until there is some.' };
   return d.freeBytes / d.bytes < DISK_TIGHT
-    ? { what, verdict: 'tight', says, todo: 'Make room soon.' }
-    : { what, verdict: 'holds', says, todo: null };
+    ? { ...line, verdict: 'tight', todo: 'Make room soon.' }
+    : { ...line, verdict: 'holds', todo: null };
 }
 
 function speed({ server: s }: SystemState): WellLine {
   const what = 'Answers';
   if (s.medianMs === null || s.p95Ms === null || s.answered < FEW)
     return { what, verdict: 'holds', says: `${many(s.answered, 'answer')} so far: too few to say how quick they are.`, todo: null };
-  const says = `Of the last ${many(s.answered, 'answer')}, half came within ${ms(s.medianMs)} and 95 of 100 within ${ms(s.p95Ms)}.`;
-  if (s.p95Ms <= SLOW_MS) return { what, verdict: 'holds', says, todo: null };
-  return {
+  const line = {
     what,
+    says: `Of the last ${many(s.answered, 'answer')}, half came within ${ms(s.medianMs)} and 95 of 100 within ${ms(s.p95Ms)}.`,
+    margin: { used: Math.ceil(s.p95Ms), limit: SLOW_MS, unit: 'ms' },
+  };
+  if (s.p95Ms <= SLOW_MS) return { ...line, verdict: 'holds', todo: null };
+  return {
+    ...line,
     verdict: s.p95Ms > TOO_SLOW_MS ? 'fails' : 'tight',
-    says,
     todo: 'Look what else this machine is doing; slow answers are in the log at the level “info”.',
   };
 }

@@ -22,9 +22,11 @@ const client = {
 const finding = (text: string): OrderCommand => ({ type: 'finding.added', text });
 const add = (box: Outbox, text: string, { onVersion = 1, order = 'o1', by = 'tor' } = {}) =>
   box.add({ order, command: finding(text), onVersion, by });
+/** A tenth of what is waited otherwise: what is held still outlasts every test. */
+const WAITS = { first: 50, longest: 500, held: 1500, barred: 3000 };
 /** A tab of this browser, with somebody signed in. */
 async function tab(person: string | null = 'tor', store = new DeviceStore()): Promise<Outbox> {
-  const box = new Outbox(client, store);
+  const box = new Outbox(client, store, WAITS);
   tabs.push(box);
   await box.ready;
   box.signedIn(person);

@@ -29,12 +29,16 @@ type Listener = () => void;
 /** One tab of this browser sends at a time, and each hears what another changed. */
 const LOCK = 'kadro-sender';
 const CHANNEL = 'kadro-queue';
-const FIRST_WAIT_MS = 500;
-const LONGEST_WAIT_MS = 5000;
-/** A row that the server does not take is tried again this often at most, while others go on. */
-const HELD_MS = 15_000;
-/** After the record asked for a sign-in, nothing is sent for this long unless somebody signs in. */
-const BARRED_MS = 30_000;
+/** How long is waited, ms. */
+const WAITS = {
+  /** before the second try, and longer before each one more, up to the longest */
+  first: 500,
+  longest: 5000,
+  /** a row that the server does not take is tried again this often at most, while others go on */
+  held: 15_000,
+  /** after the record asked for a sign-in nothing is sent for this long, unless somebody signs in */
+  barred: 30_000,
+};
 /** After so many tries of one row its author is told. */
 const TELL_AFTER = 3;
 
@@ -54,10 +58,10 @@ export class Outbox {
   private again = false;
   /** ends a wait between two tries */
   private wake: () => void = () => undefined;
-  private wait = FIRST_WAIT_MS;
-  /** rows the server did not take, by key: when to try again, and how often it was tried */
+  private wait: number;
   /** the last try to send something did not reach the record */
   private stuck = false;
+  /** rows the server did not take, by key: when to try again, and how often it was tried */
   private readonly held = new Map<string, { until: number; tries: number }>();
   private room = true;
   /** changes that this page made to the store, and the last of them under way */
@@ -72,11 +76,13 @@ export class Outbox {
   constructor(
     private readonly client: QueryClient,
     private readonly store: DeviceStore = deviceStore,
+    private readonly waits = WAITS,
   ) {
+    this.wait = waits.first;
     this.channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel(CHANNEL);
     this.channel?.addEventListener('message', () => void this.reread().then(this.pump));
     window.addEventListener('online', () => {
-      this.wait = FIRST_WAIT_MS;
+      this.wait = this.waits.first;
       void this.pump();
     });
     window.addEventListener('beforeunload', (e) => {
@@ -366,7 +372,7 @@ export class Outbox {
       }
       try {
         const version = await this.send(row);
-        this.wait = FIRST_WAIT_MS;
+        this.wait = this.waits.first;
         this.held.delete(row.key);
         this.sticks(false);
         await this.update(row, { state: 'sent', version });
@@ -414,7 +420,7 @@ export class Outbox {
     if (!(e instanceof ApiError)) throw e;
     if (e.status === 401) {
       this.sticks(true);
-      this.barredUntil = Date.now() + BARRED_MS;
+      this.barredUntil = Date.now() + this.waits.barred;
       void this.client.invalidateQueries({ queryKey: ['session'] });
       return null;
     }
@@ -433,12 +439,12 @@ export class Outbox {
     if (e.unreached) {
       this.sticks(true);
       const wait = this.wait;
-      this.wait = Math.min(LONGEST_WAIT_MS, wait * 1.6);
+      this.wait = Math.min(this.waits.longest, wait * 1.6);
       return wait;
     }
     // the server is there and does not take this one: it stays, and what does not depend on it goes on
     const tries = (this.held.get(row.key)?.tries ?? 0) + 1;
-    this.held.set(row.key, { until: Date.now() + Math.min(HELD_MS, FIRST_WAIT_MS * 2 ** tries), tries });
+    this.held.set(row.key, { until: Date.now() + Math.min(this.waits.held, this.waits.first * 2 ** tries), tries });
     if (e.status === 403) void this.client.invalidateQueries({ queryKey: ['session'] });
     if (tries === TELL_AFTER) this.tell(`Kept on this device and tried again, because the server did not take it: ${e.message}`);
     return 'next';

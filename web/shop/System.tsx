@@ -5,6 +5,7 @@ import { howWell } from '#core/system/well';
 import { worst } from '#core/verdict';
 import { queries } from '../app/api';
 import { Act } from '../app/ui';
+import { MarginBar } from '../marks/MarginBar';
 import { VerdictMark } from '../marks/VerdictMark';
 
 /** How the shop’s machines do, in words, what needs a hand first. */
@@ -45,7 +46,7 @@ export function System() {
             key={l.what}
             data-well={l.what}
             display="grid"
-            gridTemplateColumns="34px 120px minmax(0, 1fr)"
+            gridTemplateColumns="34px 120px minmax(0, 1fr) 200px"
             gap="12px"
             py="12px"
             borderBottomWidth="1px"
@@ -58,6 +59,7 @@ export function System() {
               <p>{l.says}</p>
               {l.todo && <chakra.p fontWeight={600}>{l.todo}</chakra.p>}
             </div>
+            {l.margin && <MarginBar margin={l.margin} verdict={l.verdict} label={l.what} />}
           </chakra.li>
         ))}
       </chakra.ul>
