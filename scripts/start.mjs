@@ -5,6 +5,7 @@ import { accessSync, constants, existsSync, mkdirSync, readFileSync, rmSync, wri
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { endNodes, startCluster } from './lib/cluster.mjs';
+import { endChild } from './lib/end-child.mjs';
 import { CLUSTER_NEEDS, ensureDebian, ensureModules, root } from './lib/ensure.mjs';
 import { alive, CannotStart, endLeftover, FIRST_ROOM, freePort, LEAST_ROOM, roomLeft, startMariadb } from './lib/mariadb.mjs';
 import { picturesOf } from './lib/pictures.mjs';
@@ -216,14 +217,7 @@ function launch(i) {
 async function stop(code = 0) {
   if (stopping) return;
   stopping = true;
-  await Promise.all(
-    servers.map(async (server) => {
-      if (!server || server.exitCode !== null || server.signalCode) return;
-      const gone = new Promise((r) => server.once('exit', r));
-      server.kill('SIGTERM');
-      await Promise.race([gone, new Promise((r) => setTimeout(r, 4000))]);
-    }),
-  );
+  await Promise.all(servers.map((server) => server && endChild(server, 4000)));
   await record.stop();
   rmSync(runFile, { force: true });
   process.exit(code);

@@ -4,6 +4,7 @@ import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, r
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { configure, endCopying, graOf, lastError, PORT, recovered } from './cluster-node.mjs';
+import { endChild, runs as childRuns } from './end-child.mjs';
 import { spawnLogged } from './logged.mjs';
 import { alive, begin, bin, CannotStart, freePort, grant, install, LEAST_ROOM, roomLeft, RUN_FILE, wait } from './mariadb.mjs';
 
@@ -171,15 +172,8 @@ export async function startCluster(
     // a full disk takes not even what it is started with: once more, until there is room
     await launch(node).catch(() => setTimeout(() => runs(node) || void again(node), ROOM_MS));
   };
-  const runs = (node) => node.child !== null && node.child.exitCode === null && !node.child.signalCode;
-  const end = async (node) => {
-    if (!runs(node)) return;
-    const gone = new Promise((r) => node.child.once('exit', r));
-    node.child.kill('SIGTERM');
-    node.child.kill('SIGCONT');
-    await Promise.race([gone, wait(20_000)]);
-    if (runs(node)) node.child.kill('SIGKILL');
-  };
+  const runs = (node) => childRuns(node.child);
+  const end = (node) => endChild(node.child, 20_000);
 
   const ask = async (node, sql) => {
     const c = await createConnection({

@@ -5,6 +5,7 @@ import { chmodSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, sta
 import { createServer } from 'node:net';
 import { tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
+import { endChild, runs } from './end-child.mjs';
 import { spawnLogged } from './logged.mjs';
 
 export const freePort = () =>
@@ -270,7 +271,7 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
         silent = 0;
       } catch {
         // one that has just fallen is being started already
-        if (child.exitCode !== null || child.signalCode) silent = 0;
+        if (!runs(child)) silent = 0;
         else if (++silent > SILENT && !stopping) {
           silent = 0;
           child.kill('SIGKILL');
@@ -289,11 +290,7 @@ export async function startMariadb(folder, { fast = false, restartMs = 700, onFa
     stop: async () => {
       stopping = true;
       rmSync(join(folder, RUN_FILE), { force: true });
-      if (child.exitCode !== null || child.signalCode) return;
-      const gone = new Promise((r) => child.once('exit', r));
-      child.kill('SIGTERM');
-      await Promise.race([gone, wait(15_000)]);
-      if (child.exitCode === null && !child.signalCode) child.kill('SIGKILL');
+      await endChild(child, 15_000);
     },
   };
 }

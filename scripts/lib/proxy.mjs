@@ -2,6 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { endChild } from './end-child.mjs';
 import { spawnLogged } from './logged.mjs';
 import { bin, CannotStart, LEAST_ROOM, wait } from './mariadb.mjs';
 
@@ -90,11 +91,7 @@ export async function startProxy(folder, { database, web, onFall = () => {} }) {
     kill: () => child.kill('SIGKILL'),
     stop: async () => {
       stopping = true;
-      if (child.exitCode !== null || child.signalCode) return;
-      const gone = new Promise((r) => child.once('exit', r));
-      child.kill('SIGTERM');
-      await Promise.race([gone, wait(5000)]);
-      child.kill('SIGKILL');
+      await endChild(child, 5000);
     },
   };
 }

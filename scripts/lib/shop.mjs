@@ -3,6 +3,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { endChild } from './end-child.mjs';
 import { root } from './ensure.mjs';
 import { freePort, startMariadb } from './mariadb.mjs';
 import { picturesOf } from './pictures.mjs';
@@ -54,7 +55,7 @@ export async function startShop({
   };
   await start();
   const end = async () => {
-    child?.kill('SIGTERM');
+    await endChild(child, 4000);
     await database.stop();
   };
   return {

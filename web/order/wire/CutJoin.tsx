@@ -10,7 +10,7 @@ import { figure, showQuantity } from '#core/quantity/quantity';
 import { awgName } from '#core/wire/resistance';
 import type { Harness } from '#model/harness';
 import { useUnits } from '../../app/context';
-import { FileLink, Sheet } from '../../app/ui';
+import { Act, FileLink, Sheet } from '../../app/ui';
 import { VerdictMark } from '../../marks/VerdictMark';
 import { WireSwatch } from '../../marks/WireSwatch';
 import { H3 } from '../Station';
@@ -47,6 +47,21 @@ function Colours({ list }: { list: readonly string[] }) {
     <chakra.span display="flex" flexWrap="wrap" gap="2px 10px">
       {list.map((c, i) => (/^[A-Z]{2}/.test(c) ? <WireSwatch key={i} colour={c} width={30} /> : <span key={i}>{c}</span>))}
     </chakra.span>
+  );
+}
+
+/** What this page holds, and how much of each: touched, it goes there. */
+function Contents({ parts }: { parts: readonly (readonly [id: string, word: string, count: number])[] }) {
+  return (
+    <chakra.nav aria-label="On this page" display="flex" flexWrap="wrap" gap="0 4px" ml="-8px" mb="4px">
+      {parts
+        .filter(([, , count]) => count > 0)
+        .map(([id, word, count]) => (
+          <Act key={id} look="quiet" onClick={() => document.getElementById(id)?.scrollIntoView()}>
+            {word} <Mono color="quiet">{count}</Mono>
+          </Act>
+        ))}
+    </chakra.nav>
   );
 }
 
@@ -97,7 +112,17 @@ export function CutJoin({
           </FileLink>
         ))}
       </chakra.div>
-      <H3 mt="4px">{rows.length ? `Cut list, ${rows.length} ${rows.length === 1 ? 'piece' : 'pieces'}` : 'Nothing is cut'}</H3>
+      <Contents
+        parts={[
+          ['cut-list', 'Cut list', rows.length],
+          ['splices', 'Splices', splices.length],
+          ['caps', 'Leads to cap', caps.length],
+          ['bundles', 'Bundles', bundles.length],
+          ['plugs', 'Plugs', plugs.length],
+          ['terminals', 'Relays and switches', tables.length],
+        ]}
+      />
+      <H3 id="cut-list" mt="4px">{rows.length ? `Cut list, ${rows.length} ${rows.length === 1 ? 'piece' : 'pieces'}` : 'Nothing is cut'}</H3>
       <chakra.p color="quiet" fontSize="14px" mb="4px">
         {!rows.length
           ? 'Every wire of this order comes ready out of a box: see Fit for what goes where.'
@@ -125,7 +150,7 @@ export function CutJoin({
         />
       )}
 
-      <H3>{splices.length ? 'Splice sheet' : 'Nothing is spliced'}</H3>
+      <H3 id="splices">{splices.length ? 'Splice sheet' : 'Nothing is spliced'}</H3>
       <Table
         heads={['Where', 'From the unit', 'Kit', 'Joint', 'Tug, held a minute']}
         rows={splices.map((s) => [
@@ -138,7 +163,7 @@ export function CutJoin({
       />
       {caps.length > 0 && (
         <>
-          <H3>Leads to cap and tie back</H3>
+          <H3 id="caps">Leads to cap and tie back</H3>
           <ul>
             {caps.map((c) => (
               <li key={c.lead}>
@@ -149,7 +174,7 @@ export function CutJoin({
         </>
       )}
 
-      <H3>Bundles, run by run</H3>
+      <H3 id="bundles">Bundles, run by run</H3>
       <Table
         heads={['Run', 'Wires', 'Bundle', 'Loom', 'Ties', 'On the way', '']}
         num={[1, 2, 3, 4]}
@@ -171,6 +196,7 @@ export function CutJoin({
         Ties at most 18 in apart and bundling factors: ABYC E-11. Looms, holes and strip lengths: common practice, no source.
       </chakra.p>
 
+      <div id="plugs" />
       {plugs.map((t) => (
         <Sheet key={t.id} mt="16px">
           <chakra.h3 fontSize="17px" mb="6px">
@@ -208,7 +234,7 @@ export function CutJoin({
           </chakra.div>
         </Sheet>
       ))}
-      <H3>Relays and switches, terminal by terminal</H3>
+      <H3 id="terminals">Relays and switches, terminal by terminal</H3>
       <chakra.div display="grid" gridTemplateColumns="repeat(auto-fill, minmax(340px, 1fr))" gap="12px">
         {tables.map((t) => (
           <Sheet key={t.id} p="12px">
