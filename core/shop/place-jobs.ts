@@ -86,7 +86,7 @@ export class Placer {
   /** least that each job can cost, alone in the shop */
   readonly least: Float64Array;
 
-  constructor(private readonly c: Compiled) {
+  constructor(protected readonly c: Compiled) {
     const tasks = c.jobs.reduce((s, j) => s + j.tasks.length, 1);
     this.people = c.people.map(() => new Taken(tasks));
     this.bays = Array.from({ length: c.bayCount }, () => new Taken(c.jobs.length + 1));
@@ -198,7 +198,14 @@ export class Placer {
 
   /** Puts a job in; its cost, Infinity (and the job nowhere) if the shifts do not hold it. */
   put(n: number): number {
-    const j = this.c.jobs[n]!;
+    const p = this.soonestPlace(this.c.jobs[n]!);
+    if (!p) return Infinity;
+    this.putBack(n, p);
+    return p.cost;
+  }
+
+  /** Where a job is done soonest beside what is there; null if the shifts do not hold it. */
+  protected soonestPlace(j: CompiledJob): JobPlace | null {
     const count = j.tasks.length;
     const p: JobPlace = {
       cost: Infinity,
@@ -218,7 +225,7 @@ export class Placer {
         for (const b of j.bays) free = Math.min(free, this.bays[b]!.gap(from, j.hold));
         from = free;
         t = this.early(j, p, j.bayFrom, j.bayTo, from);
-        if (t === Infinity) return Infinity;
+        if (t === Infinity) return null;
         this.late(j, p);
         const s = p.start[j.bayFrom]!;
         let next = Infinity;
@@ -235,11 +242,10 @@ export class Placer {
       }
       t = this.early(j, p, j.bayTo + 1, count - 1, t);
     }
-    if (t === Infinity) return Infinity;
+    if (t === Infinity) return null;
     p.done = t;
     p.cost = endCost(j, t);
-    this.putBack(n, p);
-    return p.cost;
+    return p;
   }
 
   /** Takes a job out; where it was. */
@@ -252,6 +258,14 @@ export class Placer {
     if (p.bay >= 0) this.bays[p.bay]!.remove(p.start[j.bayFrom]!, p.end[j.bayTo]! + j.tasks[j.bayTo]!.wait);
     this.at[n] = null;
     return p;
+  }
+
+  /** Whether nothing is in the way of a job at a place. */
+  fits(n: number, p: JobPlace): boolean {
+    const j = this.c.jobs[n]!;
+    for (let k = 0; k < p.crew.length; k++)
+      for (const w of j.tasks[k]!.crews[p.crew[k]!]!.who) if (this.people[w]!.inTheWay(p.start[k]!, p.end[k]!) >= 0) return false;
+    return p.bay < 0 || this.bays[p.bay]!.inTheWay(p.start[j.bayFrom]!, p.end[j.bayTo]! + j.tasks[j.bayTo]!.wait) < 0;
   }
 
   /** Puts a job where it was. */

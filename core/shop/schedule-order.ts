@@ -55,10 +55,13 @@ export class OrderSearch {
     }
   }
 
-  /** Takes a schedule found elsewhere as the best. */
-  take(places: readonly JobPlace[], cost: number): void {
-    this.best = cost;
-    this.bestPlaces = places;
+  /** Takes a schedule found elsewhere as the best, if it is. */
+  take(cost: number, places: () => readonly JobPlace[]): void {
+    if (cost < this.best) {
+      this.best = cost;
+      this.bestPlaces = places();
+    }
+    this.back();
   }
 
   /** Where each job is in the best schedule found; empty if none holds all jobs. */

@@ -1,10 +1,11 @@
 import { seeded } from '../random';
-import type { JobPlace, Placer } from './place-jobs';
+import { Placer, type JobPlace } from './place-jobs';
 import { BoundSearch, type Known } from './schedule-bound';
 import { searchAll } from './schedule-exact';
 import { grownOrder, growthSteps } from './schedule-grow';
-import { OrderSearch, type Random } from './schedule-order';
-import { WAITING, type Compiled } from './schedule-problem';
+import type { Homes } from './schedule-keep';
+import { OrderSearch, usualOrders, type Random } from './schedule-order';
+import { endCost, WAITING, type Compiled } from './schedule-problem';
 
 /** How long and for what is looked, see `ScheduleOptions`. */
 export interface HowToSearch {
@@ -12,7 +13,6 @@ export interface HowToSearch {
   effort: number;
   enough: number;
   quick: boolean;
-  byOrder: boolean;
 }
 
 /** Jobs put in, and slots of tasks looked at, that one search spends: together about a second and a half. */
@@ -50,24 +50,30 @@ export class ScheduleSearch {
   /** jobs put in at most */
   private readonly puts: number;
 
-  /** @param starts orders of the jobs to begin with */
+  /**
+   * @param placer the empty shop
+   * @param homes an earlier plan: what is searched for then costs least together with what is moved for it
+   */
   constructor(
     private readonly c: Compiled,
     placer: Placer,
-    starts: readonly (readonly number[])[],
+    private readonly homes: Homes | null,
     private readonly how: HowToSearch,
   ) {
     this.puts = PUTS * how.effort;
     this.bound = placer.least.reduce((a, b) => a + b, 0);
-    this.orders = new OrderSearch(c, placer, starts, this.random);
+    this.orders = new OrderSearch(c, placer, usualOrders(c, placer.least), this.random);
+    if (homes) this.orders.take(homes.asBefore(placer), () => placer.kept());
     this.prices = new BoundSearch(c, placer.least, (order) => this.orders.begin(order));
   }
 
-  get cost(): number {
-    return this.orders.best;
-  }
+  /** Where the jobs are in the best schedule found; empty if none holds all of them. */
   get places(): readonly JobPlace[] {
     return this.orders.places();
+  }
+  /** What it costs. */
+  get cost(): number {
+    return this.orders.best < Infinity ? this.places.reduce((sum, p, n) => sum + endCost(this.c.jobs[n]!, p.done), 0) : Infinity;
   }
 
   run(): void {
@@ -85,7 +91,7 @@ export class ScheduleSearch {
     this.coarse();
     for (const part of FINE) {
       this.raise(part);
-      this.anneal(how.byOrder ? puts : puts * (1 - POLISH));
+      this.anneal(puts * (1 - POLISH));
     }
     this.lookThrough(NODES * how.effort);
   }
@@ -99,9 +105,8 @@ export class ScheduleSearch {
     for (const part of FINE) {
       if (!how.quick) this.raise(part);
       // changed among all of them at once, one that has grown hardly gets better any more
-      if (how.byOrder) this.anneal(puts);
-      else if (!grown) this.anneal(puts * (1 - POLISH));
-      if (!how.byOrder) this.polish((puts * POLISH) / FINE.length);
+      if (!grown) this.anneal(puts * (1 - POLISH));
+      this.polish((puts * POLISH) / FINE.length);
     }
   }
 
@@ -133,8 +138,9 @@ export class ScheduleSearch {
   private grow(): boolean {
     const { c, orders, puts, random, how } = this;
     this.anneal(puts * FIRST.many);
-    if (!this.going() || orders.best <= 2 * WAITING * this.places.reduce((sum, p) => sum + p.done, 0)) return false;
-    const { order, spent } = grownOrder(c, puts * FIRST.grown, random, how.stop);
+    if (!this.going() || this.cost <= 2 * WAITING * this.places.reduce((sum, p) => sum + p.done, 0)) return false;
+    const placerOf = (part: Compiled, jobs: readonly number[]) => this.homes?.placer(part, jobs) ?? new Placer(part);
+    const { order, spent } = grownOrder(c, puts * FIRST.grown, random, how.stop, placerOf);
     orders.spent += spent;
     orders.begin(order);
     return true;
@@ -155,9 +161,9 @@ export class ScheduleSearch {
   /** Looks through every schedule that could cost less, so many steps of them at most: found none, the best is proved. */
   private lookThrough(nodes: number): void {
     if (!this.going()) return;
-    const { c, prices, orders, how } = this;
-    const found = searchAll(c, prices.settled(this.known()), orders.best, nodes, how.stop);
-    if (found.places) orders.take(found.places, found.cost);
-    if (found.done) this.bound = orders.best;
+    const { c, prices, orders, homes, how, cost } = this;
+    const found = searchAll(c, prices.settled(this.known()), cost, nodes, how.stop);
+    if (found.places) orders.take(found.cost + (homes?.moved(found.places) ?? 0), () => found.places!);
+    if (found.done) this.bound = Math.min(cost, found.cost);
   }
 }

@@ -2,7 +2,7 @@ import type { Band } from './band';
 import { MIN, WeekShop, type LikelyJob, type WeekInput, type WeekOrder } from './week-shop';
 
 /** How long is searched while somebody waits at the desk, as a share of what is usual. */
-const ASK_EFFORT = 0.02;
+const ASK_EFFORT = 0.04;
 
 /** A promise is given to the quarter of an hour, and never before what was computed. */
 const QUARTER = 15 * MIN;
@@ -29,13 +29,16 @@ export function soonest(q: WeekInput, asked: WeekOrder, stop: () => boolean = ()
   const job = shop.job(asked, false);
   if (typeof job === 'string') return job;
   const { jobs } = shop.jobs();
-  const chances = (more: readonly LikelyJob[], near?: readonly string[]) => {
+  const planned = (more: readonly LikelyJob[], how: Parameters<WeekShop['plan']>[1]) => {
     const p = shop.problem([...jobs, ...more]);
-    return shop.chances(p, shop.plan(p, { effort: ASK_EFFORT, near }));
+    const plan = shop.plan(p, how);
+    return { tasks: plan.tasks, chances: shop.chances(p, plan) };
   };
-  const before = jobs.length ? chances([], q.near) : [];
-  const behind = chances([{ ...job, weight: 0, dueMin: 1e6 }], q.near ?? before.map((c) => c.id));
-  const ahead = chances([{ ...job, weight: 50, dueMin: 0 }]);
+  const known = shop.before();
+  const { tasks, chances: before } = planned([], { near: known, quick: known !== undefined, effort: known ? 0 : ASK_EFFORT });
+  // nothing moves for what comes behind everything
+  const { chances: behind } = planned([{ ...job, weight: 0, dueMin: 1e6 }], { near: tasks, quick: true, effort: 0 });
+  const { chances: ahead } = planned([{ ...job, weight: 50, dueMin: 0 }], { near: tasks, quick: true, effort: ASK_EFFORT });
   const at = behind.at(-1)!;
   const early = ahead.at(-1)!;
   const limit = q.settings.promiseChance;

@@ -15,8 +15,8 @@ export interface WeekSave {
 const MOST_SAVED = 2;
 /** What two do together takes this share of what it takes one: common practice, no source. */
 const BY_TWO = 0.6;
-/** How long is searched for what would be otherwise, as a share of what is usual; any better week is taken. */
-const TRY = { effort: 0.1, worth: 0, quick: true };
+/** How long is searched for what would be otherwise, as a share of what is usual: nothing but what is worth being moved. */
+const TRY = { effort: 0.1, quick: true };
 const TRY_DRAWS = 500;
 /** It must help by so much at least. */
 const GAIN = 0.05;
@@ -33,19 +33,18 @@ const byTwo = (j: LikelyJob): LikelyJob => ({
   ),
 });
 
-/** A week as it is planned: its jobs, when they are done, and the order in which they come. */
+/** A week as it is planned: its jobs, and when they are done. */
 export interface PlannedWeek {
   jobs: readonly LikelyJob[];
   plan: Schedule;
   chances: readonly Chance[];
-  sequence: readonly string[];
 }
 
 /**
  * What would save the promises that slip, those soonest saved first. What is tried begins as the week is planned: what differs comes
  * of what was changed.
  */
-export function savesOf(shop: WeekShop, { jobs, chances, sequence }: PlannedWeek): Map<string, WeekSave[]> {
+export function savesOf(shop: WeekShop, { jobs, plan, chances }: PlannedWeek): Map<string, WeekSave[]> {
   const limit = shop.q.settings.promiseChance;
   const slipping = chances.filter((c) => c.onTime < limit).sort((a, b) => b.onTime - a.onTime);
   return new Map(slipping.slice(0, MOST_SAVED).map(({ id, onTime }) => [id, ways(id, onTime)]));
@@ -56,7 +55,7 @@ export function savesOf(shop: WeekShop, { jobs, chances, sequence }: PlannedWeek
     const tried = (how: WeekSave['how'], p: LikelyProblem, planned = p): WeekSave[] => {
       // the week itself comes first where time is short
       if (shop.stop()) return [];
-      const next = shop.chances(p, shop.plan(planned, { ...TRY, near: sequence }), TRY_DRAWS);
+      const next = shop.chances(p, shop.plan(planned, { ...TRY, near: plan.tasks }), TRY_DRAWS);
       const chance = next.find((c) => c.id === id)!.onTime;
       if (chance < Math.max(limit, onTime + GAIN)) return [];
       return [
@@ -82,17 +81,19 @@ export function savesOf(shop: WeekShop, { jobs, chances, sequence }: PlannedWeek
   }
 }
 
-/** Minutes of lateness that pins cost: the week without them, tried. */
-export function costOfPins(shop: WeekShop, { jobs, plan, sequence }: PlannedWeek): number {
+/** Minutes of lateness that pins cost: the week without them, tried, with all that is not pinned near where it is. */
+export function costOfPins(shop: WeekShop, { jobs, plan }: PlannedWeek): number {
   const orders = new Map(shop.q.orders.map((o) => [o.id, o]));
-  if (!jobs.some((j) => shop.pinOf(j.id))) return 0;
+  const pinned = new Set(jobs.flatMap((j) => (shop.pinOf(j.id) ? [j.id] : [])));
+  if (!pinned.size) return 0;
   const free = shop.problem(
     jobs.map((j) => {
       const job = shop.job(orders.get(j.id)!, false);
       return typeof job === 'string' ? j : job;
     }),
   );
-  return Math.max(0, lateness(jobs, plan) - lateness(free.jobs, shop.plan(free, { ...TRY, near: sequence })));
+  const near = plan.tasks.filter((t) => !pinned.has(t.job));
+  return Math.max(0, lateness(jobs, plan) - lateness(free.jobs, shop.plan(free, { ...TRY, near })));
 }
 
 /** Minutes of lateness of all jobs together, in a plan. */

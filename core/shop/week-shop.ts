@@ -8,6 +8,7 @@ import type { Band } from './band';
 import { daysFrom, timeOn, stretchesOf, workersOf, type Stretch, type Worker } from './calendar';
 import { atMiddle, chancesOf, type Chance, type LikelyProblem } from './promise';
 import { schedule, type Schedule, type ScheduleOptions } from './schedule';
+import type { EarlierTask } from './schedule-keep';
 import type { WorkLeft } from './work-left';
 
 /** An open order as the week has to know it. */
@@ -36,8 +37,27 @@ export interface WeekInput {
   settings: Pick<Settings, 'hours' | 'closed' | 'bays' | 'roster' | 'promiseChance' | 'pins' | 'timeZone'>;
   /** how a kit’s times stand to the sheets’ on an order */
   pace: (order: WeekOrder, kit: string) => Pace;
-  /** ids in the order of the week as it was planned before */
-  near?: readonly string[];
+  /** the week as it was planned before: what it says of who does what, where and when is kept to where little is gained otherwise */
+  near?: WeekPlan;
+}
+/** A stretch of somebody’s work in the week; times are milliseconds of the clock of the world. */
+export interface WeekWork {
+  order: string;
+  people: string[];
+  from: number;
+  to: number;
+}
+/** When a unit stands where. */
+export interface WeekHold {
+  order: string;
+  bay: string;
+  from: number;
+  to: number;
+}
+/** Who does what, and where units stand. */
+export interface WeekPlan {
+  work: readonly WeekWork[];
+  holds: readonly WeekHold[];
 }
 
 export const MIN = 60_000;
@@ -46,8 +66,8 @@ const STEP = 5;
 const DAYS = 42;
 const DRAWS = 1000;
 const SEED = 20;
-/** A changed week must save so many minutes of lateness. */
-const WORTH_MIN = 20;
+/** That an order goes to somebody else, to another bay or to another time must save so many minutes of lateness. */
+const MOVING_MIN = 60;
 /** Costs so near their bounds are near enough: a minute of lateness, or a thousand of waiting. */
 const ENOUGH = 1;
 /** Kits of one order without which it is tried. */
@@ -117,8 +137,21 @@ export class WeekShop {
   }
 
   /** The schedule at the middle of every band, in the steps of the week. */
-  plan(p: LikelyProblem, options: Pick<ScheduleOptions, 'effort' | 'near' | 'worth' | 'quick' | 'byOrder'>): Schedule {
-    return schedule(middle(p), { stop: this.stop, enough: ENOUGH, worth: WORTH_MIN, ...options });
+  plan(p: LikelyProblem, options: Pick<ScheduleOptions, 'effort' | 'near' | 'quick'>): Schedule {
+    return schedule(middle(p), { stop: this.stop, enough: ENOUGH, moving: MOVING_MIN, ...options });
+  }
+
+  /** The week as it was planned before, if it was. */
+  before(): EarlierTask[] | undefined {
+    const { near } = this.q;
+    const bays = new Map(near?.holds.map((h) => [h.order, h.bay]));
+    return near?.work.map((w) => ({
+      job: w.order,
+      people: w.people,
+      bay: bays.get(w.order) ?? null,
+      start: this.minute(w.from),
+      end: this.minute(w.to),
+    }));
   }
 
   /** Each job’s chance in a plan, with the end that holds at the shop’s own. */

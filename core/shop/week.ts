@@ -1,22 +1,8 @@
 import type { Verdict } from '#model/common';
 import { daysFrom, isOff, stretchesOf, type Stretch } from './calendar';
 import { costOfPins, doneAt, lateness, savesOf, type WeekSave } from './week-otherwise';
-import { WeekShop, type WeekInput } from './week-shop';
+import { WeekShop, type WeekHold, type WeekInput, type WeekPlan } from './week-shop';
 
-/** A stretch of somebody’s work in the week; times are milliseconds of the clock of the world. */
-export interface WeekWork {
-  order: string;
-  people: string[];
-  from: number;
-  to: number;
-}
-/** When a unit stands where. */
-export interface WeekHold {
-  order: string;
-  bay: string;
-  from: number;
-  to: number;
-}
 export interface WeekPromise {
   order: string;
   /** share of the draws in which it is kept */
@@ -28,14 +14,12 @@ export interface WeekPromise {
   sure: number | null;
   saves: WeekSave[];
 }
-export interface Week {
+export interface Week extends WeekPlan {
   now: number;
   /** the days that are drawn, with the shop’s hours on each */
   days: { day: string; open: Stretch[]; closed: string | null }[];
   bays: { id: string; name: string }[];
   people: { id: string; name: string; shifts: Stretch[]; off: { day: string; why: string }[] }[];
-  work: WeekWork[];
-  holds: WeekHold[];
   promises: WeekPromise[];
   /** what orders wait for, with its day where one is known */
   parts: { order: string; name: string; day: string | null }[];
@@ -48,8 +32,6 @@ export interface Week {
   optimal: boolean;
   /** minutes of lateness that pins cost */
   pinsCostMin: number;
-  /** the orders as they come, to plan the next week near this one */
-  sequence: string[];
 }
 
 const verdictOf = (chance: number, limit: number): Verdict => (chance >= limit ? 'holds' : chance >= 0.5 ? 'tight' : 'fails');
@@ -68,14 +50,13 @@ export function planWeek(q: WeekInput, stop: () => boolean = () => false): Week 
   const { settings } = q;
   const { jobs, unplanned } = shop.jobs();
   const whole = shop.problem(jobs);
-  const plan = shop.plan(whole, { effort: WEEK_EFFORT, near: q.near, byOrder: true });
+  const plan = shop.plan(whole, { effort: WEEK_EFFORT, near: shop.before() });
   const chances = shop.chances(whole, plan);
   const holds = jobs.map((j): WeekHold => {
     const first = plan.tasks.find((t) => t.job === j.id)!;
     return { order: j.id, bay: first.bay!, from: shop.moment(first.start), to: shop.moment(doneAt(j, plan)) };
   });
-  const sequence = [...holds].sort((a, b) => a.from - b.from || a.to - b.to).map((h) => h.order);
-  const planned = { jobs, plan, chances, sequence };
+  const planned = { jobs, plan, chances };
   const saves = savesOf(shop, planned);
   const zone = settings.timeZone;
   const open = stretchesOf(settings.hours, settings.closed, shop.start, DRAWN, zone);
@@ -115,6 +96,5 @@ export function planWeek(q: WeekInput, stop: () => boolean = () => false): Week 
     less: plan.cost > 0 ? 1 - plan.bound / plan.cost : 0,
     optimal: plan.optimal,
     pinsCostMin: costOfPins(shop, planned),
-    sequence,
   };
 }

@@ -42,7 +42,7 @@ async function planned({ shop, workers }: Services): Promise<{ week: Week; order
   shop.memo.made.set('week', { key, value: planning });
   try {
     const week = await planning;
-    await keepWeek(shop, asked.near, week.sequence);
+    await keepWeek(shop, week);
     return { week, orders: asked.orders };
   } catch (e) {
     if (shop.memo.made.get('week')?.value === planning) shop.memo.made.delete('week');

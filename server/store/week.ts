@@ -1,4 +1,5 @@
 import { weekOrder } from '#core/shop/week-order';
+import type { WeekPlan } from '#core/shop/week-shop';
 import type { Workers } from '../work/workers';
 import type { WeekTask } from '../work/week-task';
 import { row, run, type Store } from './db';
@@ -28,12 +29,17 @@ export async function weekOf(s: Store, workers: Workers, now: number): Promise<W
     settings: { hours, closed, bays, roster, promiseChance, pins, timeZone },
     learned,
     supply,
-    near: near ? (JSON.parse(near.json) as string[]) : [],
+    near: near ? planIn(near.json) : undefined,
   };
 }
 
-/** Keeps the orders as they come, where that changed. Of two servers that plan at once, either’s will do. */
-export async function keepWeek(s: Store, before: readonly string[], sequence: readonly string[]): Promise<void> {
-  if (JSON.stringify(before) === JSON.stringify(sequence)) return;
-  await run(s, 'REPLACE INTO week_plan (id, json, at) VALUES (1, ?, ?)', [JSON.stringify(sequence), new Date()]);
+/** The week as it was planned; none where a Kadro before kept it in another way. */
+function planIn(json: string): WeekPlan | undefined {
+  const plan = JSON.parse(json) as WeekPlan | string[];
+  return Array.isArray(plan) ? undefined : plan;
+}
+
+/** Keeps the week as it is planned. Of two servers that plan at once, either’s will do. */
+export async function keepWeek(s: Store, { work, holds }: WeekPlan): Promise<void> {
+  await run(s, 'REPLACE INTO week_plan (id, json, at) VALUES (1, ?, ?)', [JSON.stringify({ work, holds }), new Date()]);
 }

@@ -13,11 +13,10 @@ import type { SheetRef } from '#model/sheet';
 import type { OrderInput, WorkMemo } from './memo';
 
 /** A week’s input as it is handed to a thread. */
-export interface WeekTask extends Omit<WeekInput, 'pace' | 'orders' | 'near'> {
+export interface WeekTask extends Omit<WeekInput, 'pace' | 'orders'> {
   supply: SupplyInput;
   orders: (WeekOrder & { model: string })[];
   learned: { key: string; jobs: string };
-  near: string[];
 }
 /** What is asked for at the desk: a model of the sheets or one begun for it, and kits. */
 export interface AskedUnit {

@@ -43,7 +43,7 @@ export function Hold({
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: o.id, disabled: !movable });
   const wide = to - from;
   const roomy = wide > (large ? 0.14 : 0.09);
-  const short = wide > (large ? 0.06 : 0.05) ? (large ? shortName(o) : String(o.number)) : '';
+  const short = large ? wide > 0.06 && shortName(o) : o.number;
   const drawn = wide > (large ? 0.3 : 0.23) && !low && model !== undefined;
   const picture = large ? 96 : 64;
   const As = onPick ? 'button' : 'div';

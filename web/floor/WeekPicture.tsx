@@ -3,7 +3,8 @@ import { DndContext, MouseSensor, TouchSensor, useDroppable, useSensor, useSenso
 import { format } from 'date-fns';
 import { useMemo } from 'react';
 import { onAxis, weekAxis, type AxisDay } from '#core/shop/week-axis';
-import type { Week, WeekWork } from '#core/shop/week';
+import type { Week } from '#core/shop/week';
+import type { WeekWork } from '#core/shop/week-shop';
 import type { UnitModel } from '#model/unit-model';
 import type { ListedOrder } from '#core/order/summary';
 import { dayWord } from '../order/words';
@@ -161,7 +162,7 @@ export function WeekPicture({
                 className={at === w.order ? 'work on' : 'work'}
                 style={{ left: `calc(${pct(from)} + 1px)`, width: `calc(${pct(wide)} - 2px)` }}
               >
-                {o && wide > 0.06 ? shortName(o) : o && !large && wide > 0.036 ? <span className="number">{o.number}</span> : ''}
+                {o && wide > 0.06 ? shortName(o) : o && !large && wide > 0.02 ? <span className="number">{o.number}</span> : ''}
               </span>
             );
           })}

@@ -64,7 +64,21 @@ export const PICTURE: SystemStyleObject = {
   '& .unit.held': { zIndex: 3, opacity: 0.85 },
   '& .unit > .head': { display: 'flex', gap: '6px', alignItems: 'center', minWidth: 0 },
   '& .head > .cut': { flex: 1 },
-  '& .number': { fontFamily: 'mono', fontSize: '12px', lineHeight: 1.15, letterSpacing: '-0.04em' },
+  // a number is there whole or not at all: what does not fit beside nothing goes on in a second line, which is out of sight
+  '& .number': {
+    display: 'flex',
+    flexWrap: 'wrap',
+    flex: 1,
+    overflow: 'hidden',
+    height: '14px',
+    lineHeight: '14px',
+    fontFamily: 'mono',
+    fontSize: '12px',
+    letterSpacing: '-0.04em',
+    whiteSpace: 'nowrap',
+    _before: { content: '""', width: '1px', height: '100%' },
+  },
+  '& .work > .number': { height: 'var(--work)', lineHeight: 'var(--work)' },
   '& .unit > .who': { color: 'quiet', fontSize: '0.9em', maxWidth: '100%' },
   '& .unit > .beside': { marginTop: '-8px' },
 };

@@ -47,7 +47,7 @@ export function System() {
             data-well={l.what}
             display="grid"
             gridTemplateColumns="34px 120px minmax(0, 1fr) 200px"
-            gap="12px"
+            gap="16px"
             py="12px"
             borderBottomWidth="1px"
             borderColor="rule"
