@@ -131,3 +131,14 @@ export function leastOf(p: ScheduleProblem, horizon: number): number {
   go(0);
   return best;
 }
+
+/** Jobs of one schedule that others do in another one, or that stand in another bay there. */
+export function movedJobs(a: readonly ScheduledTask[], b: readonly ScheduledTask[]): string[] {
+  const whoDoes = (tasks: readonly ScheduledTask[]) => {
+    const all = new Map<string, string>();
+    for (const t of tasks) all.set(t.job, `${all.get(t.job) ?? ''}${t.task} ${t.people.join()} ${t.bay}; `);
+    return all;
+  };
+  const now = whoDoes(b);
+  return [...whoDoes(a)].flatMap(([job, who]) => (now.has(job) && now.get(job) !== who ? [job] : []));
+}

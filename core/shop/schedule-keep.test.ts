@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { randomWeek } from '../../tests/random-week';
-import { checkWeek } from '../../tests/week-check';
+import { checkWeek, movedJobs } from '../../tests/week-check';
 import { schedule, type Schedule } from './schedule';
 import type { ScheduleProblem } from './schedule-problem';
 
@@ -8,17 +8,6 @@ const MOVING = 60;
 const EFFORT = 0.06;
 const near = (p: ScheduleProblem, s: Schedule, moving = MOVING) => schedule(p, { effort: EFFORT, near: s.tasks, moving });
 
-/** Who does what of each job, and in which bay. */
-function whoDoes(s: Schedule): Map<string, string> {
-  const all = new Map<string, string>();
-  for (const t of s.tasks) all.set(t.job, `${all.get(t.job) ?? ''}${t.task} ${t.people.join()} ${t.bay}; `);
-  return all;
-}
-/** Jobs that are done by others, or stand in another bay. */
-function moved(a: Schedule, b: Schedule): string[] {
-  const now = whoDoes(b);
-  return [...whoDoes(a)].flatMap(([job, who]) => (now.has(job) && now.get(job) !== who ? [job] : []));
-}
 const change = (p: ScheduleProblem, at: number, to: (j: ScheduleProblem['jobs'][number]) => ScheduleProblem['jobs'][number]) => ({
   ...p,
   jobs: p.jobs.map((j, n) => (n === at ? to(j) : j)),
@@ -58,8 +47,8 @@ describe('a schedule near an earlier one', () => {
       const fresh = schedule(q, { effort: EFFORT });
       near_ += s.cost;
       fresh_ += fresh.cost;
-      movedNear += moved(first, s).length;
-      movedFresh += moved(first, fresh).length;
+      movedNear += movedJobs(first.tasks, s.tasks).length;
+      movedFresh += movedJobs(first.tasks, fresh.tasks).length;
     }
     expect(movedNear).toBeLessThan(0.5 * movedFresh);
     // and is hardly worse for it than one that was made from nothing
@@ -88,7 +77,7 @@ describe('a schedule near an earlier one', () => {
     const s = near(q, first);
     expect(checkWeek(q, s.tasks).problems).toEqual([]);
     const his = new Set(first.tasks.filter((t) => t.people.includes(gone.id)).map((t) => t.job));
-    const others = moved(first, s).filter((job) => !his.has(job));
+    const others = movedJobs(first.tasks, s.tasks).filter((job) => !his.has(job));
     expect(others.length).toBeLessThanOrEqual(3);
     const stranger = { job: 'nobody’s', people: ['nobody'], bay: 'no bay', start: 0, end: 10 };
     const all = first.tasks.map((t) => ({ ...t, bay: 'no bay' }));

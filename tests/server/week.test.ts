@@ -58,11 +58,9 @@ describe('the week of the demo', () => {
     const next = await week();
     expect(new Set(next.work.filter((x) => x.order === order).map((x) => x.people[0]))).toEqual(new Set(['ines']));
     expect(next.pinsCostMin).toBeGreaterThanOrEqual(0);
-    // and hardly anybody else is moved for it
-    const who = (x: Week) =>
-      new Map(x.holds.map((h) => [h.order, JSON.stringify([h.bay, x.work.filter((y) => y.order === h.order).map((y) => y.people)])]));
-    const [before, after] = [who(w), who(next)];
-    expect([...before].filter(([id, x]) => id !== order && after.get(id) !== x).length).toBeLessThanOrEqual(2);
+    // and hardly another unit stands elsewhere for it
+    const bays = new Map(next.holds.map((h) => [h.order, h.bay]));
+    expect(w.holds.filter((h) => h.order !== order && bays.get(h.order) !== h.bay).length).toBeLessThanOrEqual(2);
     // of two leads who decide at once, one is told
     const { versions } = (await ines.call('GET', '/api/settings')).body;
     expect((await setting('pins', [], versions.pins)).status).toBe(200);
