@@ -44,6 +44,8 @@ export const SURE = 1e-6;
 export class ScheduleSearch {
   /** proved: no schedule costs less */
   bound: number;
+  /** nothing costs less than the bound, and something costs as much: what is kept near an earlier plan may cost more */
+  private proved = false;
   private readonly orders: OrderSearch;
   private readonly prices: BoundSearch;
   private readonly random: Random = seeded(1);
@@ -147,11 +149,11 @@ export class ScheduleSearch {
   }
 
   private coarse(): void {
-    if (this.going()) this.prices.coarse(this.known(), this.patience(COARSE));
+    if (this.going() && !this.proved) this.prices.coarse(this.known(), this.patience(COARSE));
   }
 
   private raise(part: { rounds: number; share: number }): void {
-    if (this.going()) this.bound = Math.max(this.bound, this.prices.raise(this.known(), this.patience(part)));
+    if (this.going() && !this.proved) this.bound = Math.max(this.bound, this.prices.raise(this.known(), this.patience(part)));
   }
 
   private patience({ rounds, share }: { rounds: number; share: number }) {
@@ -160,10 +162,11 @@ export class ScheduleSearch {
 
   /** Looks through every schedule that could cost less, so many steps of them at most: found none, the best is proved. */
   private lookThrough(nodes: number): void {
-    if (!this.going()) return;
+    if (!this.going() || this.proved) return;
     const { c, prices, orders, homes, how, cost } = this;
     const found = searchAll(c, prices.settled(this.known()), cost, nodes, how.stop);
     if (found.places) orders.take(found.cost + (homes?.moved(found.places) ?? 0), () => found.places!);
+    this.proved = found.done;
     if (found.done) this.bound = Math.min(cost, found.cost);
   }
 }
