@@ -1,3 +1,4 @@
+import type { JobPlace } from './place-jobs';
 import type { Compiled } from './schedule-problem';
 import { doneAt, firstWork, type Shifts } from './shifts';
 
@@ -45,4 +46,32 @@ export function follow(
     told?.(s, start, end);
   }
   return ready;
+}
+
+/**
+ * The same for jobs where they are, each task in the minutes that it takes: their starts and ends are told anew.
+ * @returns when each job is done, Infinity where the shifts end before; as soon as it may begin where it is nowhere
+ */
+export function followPlaces(c: Compiled, places: readonly (JobPlace | null)[]): Float64Array {
+  const steps = places.flatMap((p, job) =>
+    p
+      ? Array.from(p.start, (start, task) => ({
+          job,
+          task,
+          ...c.jobs[job]!.tasks[task]!.crews[p.crew[task]!]!,
+          bay: p.bay,
+          start,
+          end: p.end[task]!,
+        }))
+      : [],
+  );
+  return follow(
+    c,
+    inTurn(steps),
+    (s) => c.jobs[s.job]!.tasks[s.task]!.minutes,
+    (s, start, end) => {
+      places[s.job]!.start[s.task] = start;
+      places[s.job]!.end[s.task] = end;
+    },
+  );
 }

@@ -1,4 +1,4 @@
-import { follow, inTurn } from './follow';
+import { followPlaces } from './follow';
 import { Placer, type JobPlace } from './place-jobs';
 import { endCost, type Compiled, type CompiledJob } from './schedule-problem';
 
@@ -92,27 +92,7 @@ export class Homes {
   asBefore(placer: Placer): number {
     const { c, of } = this;
     const places = of.map((h): JobPlace | null => h && { ...h, start: h.start.slice(), end: h.end.slice(), cost: 0, done: 0 });
-    const steps = places.flatMap((p, job) =>
-      p
-        ? c.jobs[job]!.tasks.map(({ crews }, task) => ({
-            job,
-            task,
-            ...crews[p.crew[task]!]!,
-            bay: p.bay,
-            start: p.start[task]!,
-            end: p.end[task]!,
-          }))
-        : [],
-    );
-    const done = follow(
-      c,
-      inTurn(steps),
-      (s) => c.jobs[s.job]!.tasks[s.task]!.minutes,
-      (s, start, end) => {
-        places[s.job]!.start[s.task] = start;
-        places[s.job]!.end[s.task] = end;
-      },
-    );
+    const done = followPlaces(c, places);
     placer.clear();
     for (const [n, p] of places.entries()) {
       if (!p) continue;

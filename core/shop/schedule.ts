@@ -1,5 +1,5 @@
 import { ImpossibleInput } from '../errors';
-import { follow, inTurn } from './follow';
+import { followPlaces } from './follow';
 import { Placer, type JobPlace } from './place-jobs';
 import { compileSchedule, endCost, type Compiled, type ScheduleProblem } from './schedule-problem';
 import { Homes, type EarlierTask } from './schedule-keep';
@@ -62,26 +62,8 @@ export function schedule(problem: ScheduleProblem, options: ScheduleOptions = {}
 
 /** Everything as early as its order lets it be: who does what, and who comes after whom, stays. No job ends later. @returns the cost then */
 function moveUp(c: Compiled, places: readonly JobPlace[]): number {
-  const steps = places.flatMap((p, job) =>
-    Array.from(p.start, (start, task) => ({
-      job,
-      task,
-      ...c.jobs[job]!.tasks[task]!.crews[p.crew[task]!]!,
-      bay: p.bay,
-      start,
-      end: p.end[task]!,
-    })),
-  );
-  const ready = follow(
-    c,
-    inTurn(steps),
-    (s) => c.jobs[s.job]!.tasks[s.task]!.minutes,
-    (s, start, end) => {
-      places[s.job]!.start[s.task] = start;
-      places[s.job]!.end[s.task] = end;
-    },
-  );
-  return c.jobs.reduce((sum, j, n) => sum + endCost(j, ready[n]!), 0);
+  const done = followPlaces(c, places);
+  return c.jobs.reduce((sum, j, n) => sum + endCost(j, done[n]!), 0);
 }
 
 function told(c: Compiled, places: readonly JobPlace[]): ScheduledTask[] {

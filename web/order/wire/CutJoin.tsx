@@ -122,7 +122,9 @@ export function CutJoin({
           ['terminals', 'Relays and switches', tables.length],
         ]}
       />
-      <H3 id="cut-list" mt="4px">{rows.length ? `Cut list, ${rows.length} ${rows.length === 1 ? 'piece' : 'pieces'}` : 'Nothing is cut'}</H3>
+      <H3 id="cut-list" mt="4px">
+        {rows.length ? `Cut list, ${rows.length} ${rows.length === 1 ? 'piece' : 'pieces'}` : 'Nothing is cut'}
+      </H3>
       <chakra.p color="quiet" fontSize="14px" mb="4px">
         {!rows.length
           ? 'Every wire of this order comes ready out of a box: see Fit for what goes where.'
