@@ -91,7 +91,9 @@ export class Homes {
    */
   asBefore(placer: Placer): number {
     const { c, of } = this;
-    const places = of.map((h): JobPlace | null => h && { ...h, start: h.start.slice(), end: h.end.slice(), cost: 0, done: 0 });
+    const places = of.map(
+      (h): JobPlace | null => h && { crew: h.crew, bay: h.bay, start: h.start.slice(), end: h.end.slice(), cost: 0, done: 0 },
+    );
     const done = followPlaces(c, places);
     placer.clear();
     for (const [n, p] of places.entries()) {

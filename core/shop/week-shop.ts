@@ -66,7 +66,7 @@ const STEP = 5;
 const DAYS = 42;
 const DRAWS = 1000;
 const SEED = 20;
-/** That an order goes to somebody else, to another bay or to another time must save so many minutes of lateness. */
+/** That an order goes to somebody else or to another bay must save so many minutes of lateness; to another hour, a part of that. */
 const MOVING_MIN = 60;
 /** Costs so near their bounds are near enough: a minute of lateness, or a thousand of waiting. */
 const ENOUGH = 1;

@@ -82,6 +82,7 @@ export const PICTURE: SystemStyleObject = {
   '& .unit > .who': { color: 'quiet', fontSize: '0.9em', maxWidth: '100%' },
   '& .unit > .beside': { marginTop: '-8px' },
 };
+
 /** Lengths that the picture is drawn by, px. */
 export interface Rows {
   bay: number;
