@@ -14,7 +14,10 @@ export interface AxisDay {
 /** How wide a day is on which nobody works, beside one on which somebody does. */
 const CLOSED = 0.12;
 
-/** The days that are drawn, from the first that is not over: their hours side by side, without the nights. */
+/** Of the first day its hours that are over are not drawn, but two of it always are, ms. */
+const LEAST = 2 * 3_600_000;
+
+/** The days that are drawn, from the hour that it is: their hours side by side, without the nights. */
 export function weekAxis(week: Pick<Week, 'now' | 'days' | 'people'>, count: number): AxisDay[] {
   const days = week.days.map(({ day, open, closed }, i) => {
     // who works outside the shop’s hours is drawn too
@@ -29,7 +32,8 @@ export function weekAxis(week: Pick<Week, 'now' | 'days' | 'people'>, count: num
   });
   const shown = days.filter((d) => !d.works || d.to > week.now);
   while (shown.length && !shown[0]!.works) shown.shift();
-  const taken = shown.slice(0, count);
+  const hour = Math.floor(week.now / 3_600_000) * 3_600_000;
+  const taken = shown.slice(0, count).map((d) => ({ ...d, from: Math.max(d.from, Math.min(hour, d.to - LEAST)) }));
   const size = (d: (typeof taken)[number]) => (d.works ? d.to - d.from : CLOSED * 9 * 3_600_000);
   const whole = taken.reduce((s, d) => s + size(d), 0);
   let at = 0;

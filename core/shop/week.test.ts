@@ -255,4 +255,17 @@ describe('the picture of the week', () => {
     const evening = weekAxis({ ...w, now: MON + 12 * HOUR }, 3);
     expect(evening[0]!.day).toBe('2026-03-04');
   });
+
+  it('begins at the hour that it is, with two hours of the day at least', () => {
+    const w = planWeek(shop([order('a', 4, 60)]));
+    const end = w.days[0]!.open.at(-1)![1];
+    const begins = (now: number) => weekAxis({ ...w, now }, 3)[0]!.from;
+    expect(begins(MON - 3 * HOUR)).toBe(w.days[0]!.open[0]![0]);
+    expect(begins(end - 4.5 * HOUR)).toBe(end - 5 * HOUR);
+    expect(begins(end - HOUR / 2)).toBe(end - 2 * HOUR);
+    const axis = weekAxis({ ...w, now: end - 4.5 * HOUR }, 3);
+    // what is over lies at the beginning
+    expect(onAxis(axis, end - 6 * HOUR)).toBe(0);
+    expect(axis[0]!.width).toBeLessThan(axis[1]!.width);
+  });
 });

@@ -14,7 +14,7 @@ import {
   UserRound,
   Warehouse,
 } from 'lucide-react';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { ApiError, leaveBench, queries, signOut as endSession } from './api';
 import { PersonContext, useAbout, useOutbox, usePending, useReachable, useRoom, useStuck } from './context';
@@ -99,7 +99,6 @@ export function Frame() {
 
 function Inside() {
   const navigate = useNavigate();
-  const { pathname } = useLocation();
   const client = useQueryClient();
   const session = useQuery(queries.session);
   const who = session.data?.id ?? null;
@@ -175,22 +174,10 @@ function Inside() {
           {session.data?.name}
         </RailButton>
       </chakra.nav>
-      <chakra.div
-        minW={0}
-        height="100%"
-        overflow="hidden"
-        display="grid"
-        gridTemplateRows="minmax(0, 1fr) auto auto"
-        data-part="page"
-        // the address in the bar changes before what stands at it
-        data-at={pathname}
-      >
-        <chakra.div minH={0} overflow="hidden">
-          <Outlet />
-        </chakra.div>
+      <Page>
         <Notices />
         <Walk at={walk} onAt={setWalk} />
-      </chakra.div>
+      </Page>
       <FormDialog
         open={leaving}
         title={`${session.data?.name}, ${session.data?.role}`}
@@ -208,6 +195,27 @@ function Inside() {
         <p>What you recorded and is not sent yet stays on this device for you. What is kept to work without a network is dropped.</p>
       </FormDialog>
       <Help open={helping} onClose={() => setHelping(false)} onWalk={() => (setHelping(false), setWalk(0), void navigate('/floor'))} />
+    </chakra.div>
+  );
+}
+
+/** The screen that is open, and what stands beneath it. Alone made anew where one goes elsewhere. */
+function Page({ children }: { children: ReactNode }) {
+  return (
+    <chakra.div
+      minW={0}
+      height="100%"
+      overflow="hidden"
+      display="grid"
+      gridTemplateRows="minmax(0, 1fr) auto auto"
+      data-part="page"
+      // the address in the bar changes before what stands at it
+      data-at={useLocation().pathname}
+    >
+      <chakra.div minH={0} overflow="hidden">
+        <Outlet />
+      </chakra.div>
+      {children}
     </chakra.div>
   );
 }

@@ -12,6 +12,7 @@ import {
   textStyles,
   tokens,
 } from '@chakra-ui/react/theme';
+import { markCss } from '../marks/mark-css';
 import { baseCss } from './base-css';
 import { quickSystem } from './quick-system';
 
@@ -40,7 +41,7 @@ export const system = quickSystem(
     defaultBaseConfig,
     chakraTheme,
     defineConfig({
-      globalCss: baseCss,
+      globalCss: { ...baseCss, ...markCss },
       theme: {
         keyframes: { 'kadro-flow': { to: { strokeDashoffset: '-24' } } },
         tokens: {

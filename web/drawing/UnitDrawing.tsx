@@ -231,12 +231,14 @@ function spreadMarks(marks: PlaceMark[], at: (id: string) => [number, number] | 
 }
 
 /** What outlines are drawn of, by model: lists show the same few again and again. */
-const sides = new WeakMap<UnitModel, { box: ReturnType<typeof unitView>['box']; shapes: Shape[] }>();
+const sides = new WeakMap<UnitModel, { box: ReturnType<typeof unitView>['box']; shapes: { d: string; fill: string }[] }>();
 function sideOf(model: UnitModel) {
   let side = sides.get(model);
   if (!side) {
     const { box, shapes } = unitView(model, 'side');
-    sides.set(model, (side = { box, shapes: shapes.filter((s) => s.role !== 'ghost' && s.role !== 'detail') }));
+    const drawn = shapes.filter((s) => s.role !== 'ghost' && s.role !== 'detail');
+    const fillOf = (role: Role) => (STYLE[role].fill ? colourOf(STYLE[role].fill) : 'none');
+    sides.set(model, (side = { box, shapes: drawn.map((s) => ({ d: s.d, fill: fillOf(s.role) })) }));
   }
   return side;
 }
@@ -253,17 +255,9 @@ export const Silhouette = memo(function Silhouette({
 }) {
   const { box, shapes } = sideOf(model);
   return (
-    <svg viewBox={`${box.x} ${box.y} ${box.w} ${box.h}`} width={width} height={height} aria-hidden style={{ flex: 'none' }}>
+    <svg viewBox={`${box.x} ${box.y} ${box.w} ${box.h}`} width={width} height={height} className="silhouette" aria-hidden>
       {shapes.map((s, i) => (
-        <path
-          key={i}
-          d={s.d}
-          fill={STYLE[s.role].fill ? colourOf(STYLE[s.role].fill!) : 'none'}
-          stroke={colourOf('ink')}
-          strokeWidth="1.3px"
-          vectorEffect="non-scaling-stroke"
-          strokeLinejoin="round"
-        />
+        <path key={i} d={s.d} fill={s.fill} />
       ))}
     </svg>
   );

@@ -55,7 +55,8 @@ export function Floor() {
     week?.promises.filter((p) => p.verdict !== 'holds' && Date.parse(orders.get(p.order)?.promisedAt ?? '') > Date.now()).length ?? 0;
   const pins = useSetting('pins');
   const lead = mayBeside(usePerson().role, 'settings.change');
-  const rows = useAfterPaint() ? list : list.slice(0, rowsInView(week ?? { bays: [], people: [] }));
+  const inView = rowsInView(week ?? { bays: [], people: [] });
+  const rows = useAfterPaint() ? list : list.slice(0, inView);
   const chosen = picked ? orders.get(picked) : undefined;
   const limit = settings?.promiseChance ?? 0.8;
   return (
@@ -117,10 +118,11 @@ export function Floor() {
             Promises
           </chakra.h2>
           <chakra.ul listStyleType="none" p={0} m={0}>
-            {rows.map((o) => (
+            {rows.map((o, i) => (
               <Row
                 key={o.id}
                 o={o}
+                below={i >= inView}
                 on={list[at]?.id === o.id}
                 drawing={models.get(o.summary.unitName)}
                 promised={week?.promises.find((p) => p.order === o.id)}
@@ -143,9 +145,11 @@ const QUIET: CSSProperties = { color: colourOf('quiet') };
 const MONO: CSSProperties = { fontFamily: fontOf('mono') };
 const MARKS: CSSProperties = { display: 'flex', gap: 3 };
 const RIGHT: CSSProperties = { textAlign: 'right' };
+const BELOW: CSSProperties = { contentVisibility: 'auto', containIntrinsicSize: 'auto 72px' };
 
 function Row({
   o,
+  below,
   on,
   drawing,
   promised,
@@ -154,6 +158,8 @@ function Row({
   limit,
 }: {
   o: ListedOrder;
+  /** it is laid out once it is scrolled to */
+  below: boolean;
   on: boolean;
   drawing?: Parameters<typeof Silhouette>[0]['model'];
   promised?: WeekPromise;
@@ -175,9 +181,7 @@ function Row({
       borderColor="rule"
       _first={{ borderTopWidth: 0 }}
       bg={on ? 'accentWash' : undefined}
-      // a row below the window is laid out once it is scrolled to
-      contentVisibility="auto"
-      containIntrinsicSize="auto 72px"
+      style={below ? BELOW : undefined}
     >
       <Link to={`/orders/${o.id}/${s.station}`}>
         <chakra.span

@@ -9,7 +9,7 @@ import type { UnitModel } from '#model/unit-model';
 import type { ListedOrder } from '#core/order/summary';
 import { dayWord } from '../order/words';
 import { Hold, shortName } from './Hold';
-import { along, lengths, pct, PICTURE, rowsOf } from './week-looks';
+import { along, fits, lengths, pct, PICTURE, rowsOf, type Rows } from './week-looks';
 
 /** Days side by side. */
 const DAYS = 3;
@@ -44,6 +44,12 @@ function together(work: readonly WeekWork[]): WeekWork[] {
     else out.push(w);
   }
   return out;
+}
+
+/** What a person’s line says of a unit: its name where that has room, else its number. */
+function nameOrNumber(o: ListedOrder, wide: number, rows: Rows) {
+  const name = shortName(o);
+  return fits(name, wide, rows) ? name : <span className="number">{o.number}</span>;
 }
 
 /**
@@ -98,77 +104,91 @@ export function WeekPicture({
           )),
         )}
       </Line>
-      <DndContext
-        sensors={sensors}
-        onDragEnd={({ active, over }) => {
-          const held = week.holds.find((h) => h.order === active.id);
-          if (over && held && over.id !== held.bay) onMove?.(held.order, String(over.id));
-        }}
-      >
-        {week.bays.map((bay) => (
-          <BayLine key={bay.id} id={bay.id} name={bay.name} height={rows.bay}>
-            <Days axis={axis} />
-            {week.holds
-              .filter((h) => h.bay === bay.id && onAxis(axis, h.to) > onAxis(axis, h.from))
-              .map((h) => {
-                const o = orders.get(h.order);
-                const p = verdict.get(h.order);
-                if (!o || !p) return null;
-                return (
-                  <Hold
-                    key={h.order}
-                    o={o}
-                    p={p}
-                    says={`${o.number} ${o.summary.unitName}, in ${bay.name} from ${format(h.from, 'EEE HH:mm')} to ${format(h.to, 'EEE HH:mm')}`}
-                    who={whoOf(week, h.order)}
-                    model={models.get(o.summary.unitName)}
-                    from={onAxis(axis, h.from)}
-                    to={onAxis(axis, h.to)}
-                    on={at === h.order}
-                    onPick={onPick && (() => onPick(h.order))}
-                    movable={onMove !== undefined}
-                    large={large}
-                    low={rows.low}
-                  />
-                );
-              })}
-            <Now at={now} />
-          </BayLine>
-        ))}
-      </DndContext>
-      {week.people.map((person) => (
-        <Line key={person.id} name={person.name} height={rows.person} text={rows.personText} ruled person>
-          {person.shifts.map(([a, b]) => (
-            <span key={a} className="tall shift" style={along(onAxis(axis, a), onAxis(axis, b) - onAxis(axis, a))} />
-          ))}
-          {person.off.map(({ day, why }) => {
-            const d = axis.find((x) => x.day === day && !x.closed);
-            return (
-              d && (
-                <span key={day} className="away" style={along(d.at, d.width)}>
-                  {why || 'away'}
+      <div className="stack">
+        <DndContext
+          sensors={sensors}
+          onDragEnd={({ active, over }) => {
+            const held = week.holds.find((h) => h.order === active.id);
+            if (over && held && over.id !== held.bay) onMove?.(held.order, String(over.id));
+          }}
+        >
+          <div className="stack">
+            <div className="over">
+              {axis.map((d) => (
+                <span key={d.day} className={d.closed ? 'tall edge shift' : 'tall edge'} style={along(d.at, d.width)}>
+                  {d.closed}
                 </span>
-              )
-            );
-          })}
-          {together(week.work.filter((w) => w.people.includes(person.id) && onAxis(axis, w.to) > onAxis(axis, w.from))).map((w) => {
-            const o = orders.get(w.order);
-            const [from, to] = [onAxis(axis, w.from), onAxis(axis, w.to)];
-            const wide = to - from;
-            return (
-              <span
-                key={`${w.order} ${w.from}`}
-                title={o ? `${o.number} ${o.summary.unitName}` : undefined}
-                className={at === w.order ? 'work on' : 'work'}
-                style={{ left: `calc(${pct(from)} + 1px)`, width: `calc(${pct(wide)} - 2px)` }}
-              >
-                {o && wide > 0.06 ? shortName(o) : o && !large && wide > 0.02 ? <span className="number">{o.number}</span> : ''}
-              </span>
-            );
-          })}
-          <Now at={now} />
-        </Line>
-      ))}
+              ))}
+            </div>
+            {week.bays.map((bay) => (
+              <BayLine key={bay.id} id={bay.id} name={bay.name} height={rows.bay}>
+                {week.holds
+                  .filter((h) => h.bay === bay.id && onAxis(axis, h.to) > onAxis(axis, h.from))
+                  .map((h) => {
+                    const o = orders.get(h.order);
+                    const p = verdict.get(h.order);
+                    if (!o || !p) return null;
+                    return (
+                      <Hold
+                        key={h.order}
+                        o={o}
+                        p={p}
+                        says={`${o.number} ${o.summary.unitName}, in ${bay.name} from ${format(h.from, 'EEE HH:mm')} to ${format(h.to, 'EEE HH:mm')}`}
+                        who={whoOf(week, h.order)}
+                        model={models.get(o.summary.unitName)}
+                        from={onAxis(axis, h.from)}
+                        to={onAxis(axis, h.to)}
+                        on={at === h.order}
+                        onPick={onPick && (() => onPick(h.order))}
+                        movable={onMove !== undefined}
+                        large={large}
+                        low={rows.low}
+                      />
+                    );
+                  })}
+              </BayLine>
+            ))}
+          </div>
+        </DndContext>
+        {week.people.map((person) => (
+          <Line key={person.id} name={person.name} height={rows.person} text={rows.personText} ruled person>
+            {person.shifts.map(([a, b]) => {
+              const [from, to] = [onAxis(axis, a), onAxis(axis, b)];
+              return to > from && <span key={a} className="tall shift" style={along(from, to - from)} />;
+            })}
+            {person.off.map(({ day, why }) => {
+              const d = axis.find((x) => x.day === day && !x.closed);
+              return (
+                d && (
+                  <span key={day} className="away" style={along(d.at, d.width)}>
+                    {why || 'away'}
+                  </span>
+                )
+              );
+            })}
+            {together(week.work.filter((w) => w.people.includes(person.id) && onAxis(axis, w.to) > onAxis(axis, w.from))).map((w) => {
+              const o = orders.get(w.order);
+              const [from, to] = [onAxis(axis, w.from), onAxis(axis, w.to)];
+              const wide = to - from;
+              return (
+                <span
+                  key={`${w.order} ${w.from}`}
+                  title={o ? `${o.number} ${o.summary.unitName}` : undefined}
+                  className={at === w.order ? 'work on' : 'work'}
+                  style={{ left: `calc(${pct(from)} + 1px)`, width: `calc(${pct(wide)} - 2px)` }}
+                >
+                  {o && (large ? wide > 0.06 && shortName(o) : nameOrNumber(o, wide, rows))}
+                </span>
+              );
+            })}
+          </Line>
+        ))}
+        {now > 0 && (
+          <div aria-hidden className="over">
+            <span className="tall now" style={{ left: pct(now) }} />
+          </div>
+        )}
+      </div>
     </chakra.div>
   );
 }
@@ -207,15 +227,3 @@ function Line({
     </div>
   );
 }
-
-const Days = ({ axis }: { axis: readonly AxisDay[] }) => (
-  <>
-    {axis.map((d) => (
-      <span key={d.day} className={d.closed ? 'tall edge shift' : 'tall edge'} style={along(d.at, d.width)}>
-        {d.closed}
-      </span>
-    ))}
-  </>
-);
-
-const Now = ({ at }: { at: number }) => (at > 0 ? <span aria-hidden className="tall now" style={{ left: pct(at) }} /> : null);

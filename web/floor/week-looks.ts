@@ -18,7 +18,10 @@ export const PICTURE: SystemStyleObject = {
   // what ends with the last day is too short to be drawn at its length: it is cut there
   '& .person > .here': { overflow: 'clip', lineHeight: 'var(--person)' },
   '& .cut': { whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis', minWidth: 0 },
-  '& .here > *': { position: 'absolute' },
+  '& :is(.day, .hour, .tall, .away, .work, .unit)': { position: 'absolute' },
+  // what goes through several lines is drawn once, over where their pictures stand
+  '& .stack': { position: 'relative' },
+  '& .over': { position: 'absolute', top: 0, bottom: 0, left: 'var(--label)', right: 0, pointerEvents: 'none' },
   '& .day': { paddingLeft: '6px', whiteSpace: 'nowrap', overflow: 'hidden', fontWeight: 600 },
   '& .hour': { transform: 'translateX(-50%)', color: 'quiet', fontFamily: 'mono', fontSize: 'var(--small)' },
   '& .tall': { top: 0, bottom: 0 },
@@ -109,6 +112,12 @@ export function rowsOf(week: Week, large: boolean): Rows {
   const bay = Math.max(40, Math.min(120, (room - person * week.people.length) / Math.max(1, week.bays.length)));
   const personText = Math.min(22, 0.64 * person);
   return { bay, person, hours: 28, label: 150, text: 22, personText, small: 18, low: bay < TWO_LINES };
+}
+
+/** Whether a name has room in a person’s line, about: letters are half as wide as high, and what stands beside the picture is left out. */
+export function fits(name: string, wide: number, { label, personText }: Rows): boolean {
+  const [letter, beside, edges] = [0.5 * 0.9 * personText, 116, 12];
+  return name.length * letter + edges < wide * (innerWidth - beside - label);
 }
 
 /** Lengths as `PICTURE` asks for them; `--air`: above and below a person’s work, `--work`: its height. */

@@ -1,15 +1,10 @@
-import { useId, type CSSProperties } from 'react';
+import { useId } from 'react';
 import { besideLimit, showUnit } from '#core/quantity/quantity';
 import type { Margin, Verdict } from '#model/common';
 import { useUnits } from '../app/context';
-import { colourOf, fontOf } from '../app/theme';
+import { colourOf } from '../app/theme';
 
-const FIGURE: CSSProperties = {
-  fontFamily: fontOf('mono'),
-  fontSize: 14,
-  fontVariantNumeric: 'tabular-nums',
-  color: colourOf('ink'),
-};
+const [SUNK, INK] = [colourOf('sunk'), colourOf('ink')];
 
 /**
  * What is used of a limit: a track with a tick at the limit and a fill for what is used, hatched past the tick. With
@@ -53,26 +48,19 @@ export function MarginBar({
   const over = l === null ? 0 : atLeast ? Math.max(0, l - u) : Math.max(0, u - l);
   const overFrom = atLeast ? u : (l ?? 0);
   return (
-    // there are dozens on a screen: without a style sheet each
-    <div style={{ width, minWidth: 0 }} role="img" aria-label={`${label}: ${text}`}>
-      <svg
-        viewBox="0 0 100 14"
-        preserveAspectRatio="none"
-        width="100%"
-        height="14"
-        style={{ display: 'block', color: colourOf(colour), overflow: 'visible' }}
-      >
+    <div className="margin-bar" style={{ width }} role="img" aria-label={`${label}: ${text}`}>
+      <svg viewBox="0 0 100 14" preserveAspectRatio="none" width="100%" height="14" style={{ color: colourOf(colour) }}>
         <defs>
           <pattern id={hatch} width="1.6" height="14" patternUnits="userSpaceOnUse" patternTransform="skewX(-20)">
             <rect width="0.8" height="14" fill="currentColor" />
           </pattern>
         </defs>
-        <rect x="0" y="3" width="100" height="8" fill={colourOf('sunk')} />
+        <rect x="0" y="3" width="100" height="8" fill={SUNK} />
         <rect x="0" y="3" width={plain} height="8" fill="currentColor" />
         {over > 0 && <rect x={overFrom} y="3" width={over} height="8" fill={`url(#${hatch})`} />}
-        {l !== null && <path d={`M${l} 0V14`} stroke={colourOf('ink')} strokeWidth="2px" vectorEffect="non-scaling-stroke" />}
+        {l !== null && <path d={`M${l} 0V14`} stroke={INK} strokeWidth="2px" vectorEffect="non-scaling-stroke" />}
       </svg>
-      <span style={FIGURE}>{text}</span>
+      <span>{text}</span>
     </div>
   );
 }

@@ -1,7 +1,6 @@
-import type { CSSProperties } from 'react';
 import { VERDICT_WORD } from '#core/verdict';
 import type { Verdict } from '#model/common';
-import { colourOf, fontOf } from '../app/theme';
+import { colourOf } from '../app/theme';
 
 /** What each means, in a sentence. */
 export const MEANS: Record<Verdict, string> = {
@@ -21,41 +20,43 @@ const OUTLINE: Record<Verdict, string> = {
 };
 const LETTER: Record<Verdict, string> = { holds: 'H', tight: 'T', fails: 'F', unknown: '?' };
 
-// there are dozens on a screen: without a style sheet each
-const MARK: CSSProperties = { display: 'inline-flex', alignItems: 'center', gap: 8, fontWeight: 700, flex: 'none' };
-const INSIDE: CSSProperties = { fontFamily: fontOf('body'), fontSize: '15px', fontWeight: 700 };
-const NONE: CSSProperties = { flex: 'none', color: colourOf('rule') };
+const WHITE = colourOf('raised');
 
 /** A verdict as its first letter in a shape of its own, so that colour is never alone. */
 export function VerdictMark({ verdict, size = 22, word = false }: { verdict: Verdict | null; size?: number; word?: boolean }) {
   if (!verdict)
     return (
-      <svg viewBox="0 0 24 24" width={size} height={size} style={NONE} aria-label="nothing judged yet" role="img">
+      <svg viewBox="0 0 24 24" width={size} height={size} className="verdict none" aria-label="nothing judged yet" role="img">
         <path d="M5 12H19" stroke="currentColor" strokeWidth="2" />
       </svg>
     );
+  const mark = (
+    <svg
+      viewBox="0 0 24 24"
+      width={size}
+      height={size}
+      className={`verdict of-${verdict}`}
+      role="img"
+      aria-label={word ? undefined : VERDICT_WORD[verdict]}
+      aria-hidden={word || undefined}
+    >
+      <path
+        d={OUTLINE[verdict]}
+        fill={verdict === 'holds' ? 'currentColor' : 'none'}
+        stroke="currentColor"
+        strokeWidth="2.4"
+        strokeDasharray={verdict === 'unknown' ? '4 3' : undefined}
+      />
+      <text x="12" y="17.4" textAnchor="middle" fill={verdict === 'holds' ? WHITE : 'currentColor'}>
+        {LETTER[verdict]}
+      </text>
+    </svg>
+  );
+  if (!word) return mark;
   return (
-    <span style={{ ...MARK, color: colourOf(VERDICT_COLOUR[verdict]) }}>
-      <svg
-        viewBox="0 0 24 24"
-        width={size}
-        height={size}
-        role="img"
-        aria-label={word ? undefined : VERDICT_WORD[verdict]}
-        aria-hidden={word || undefined}
-      >
-        <path
-          d={OUTLINE[verdict]}
-          fill={verdict === 'holds' ? 'currentColor' : 'none'}
-          stroke="currentColor"
-          strokeWidth="2.4"
-          strokeDasharray={verdict === 'unknown' ? '4 3' : undefined}
-        />
-        <text x="12" y="17.4" textAnchor="middle" fill={verdict === 'holds' ? colourOf('raised') : 'currentColor'} style={INSIDE}>
-          {LETTER[verdict]}
-        </text>
-      </svg>
-      {word && VERDICT_WORD[verdict]}
+    <span className={`verdict-word of-${verdict}`}>
+      {mark}
+      {VERDICT_WORD[verdict]}
     </span>
   );
 }
