@@ -142,3 +142,14 @@ export function movedJobs(a: readonly ScheduledTask[], b: readonly ScheduledTask
   const now = whoDoes(b);
   return [...whoDoes(a)].flatMap(([job, who]) => (now.has(job) && now.get(job) !== who ? [job] : []));
 }
+
+/** Jobs of one schedule that begin more than an hour sooner or later in another one. */
+export function shiftedJobs(a: readonly ScheduledTask[], b: readonly ScheduledTask[]): string[] {
+  const begins = (tasks: readonly ScheduledTask[]) => {
+    const all = new Map<string, number>();
+    for (const t of tasks) all.set(t.job, Math.min(t.start, all.get(t.job) ?? Infinity));
+    return all;
+  };
+  const now = begins(b);
+  return [...begins(a)].flatMap(([job, at]) => (Math.abs((now.get(job) ?? at) - at) > 60 ? [job] : []));
+}

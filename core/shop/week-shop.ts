@@ -67,7 +67,7 @@ const DAYS = 42;
 const DRAWS = 1000;
 const SEED = 20;
 /** That an order goes to somebody else or to another bay must save so many minutes of lateness; to another hour, a part of that. */
-const MOVING_MIN = 60;
+export const MOVING_MIN = 120;
 /** Costs so near their bounds are near enough: a minute of lateness, or a thousand of waiting. */
 const ENOUGH = 1;
 /** Kits of one order without which it is tried. */

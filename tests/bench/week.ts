@@ -3,7 +3,8 @@ import { atMiddle, chancesOf, type LikelyProblem } from '#core/shop/promise';
 import { schedule } from '#core/shop/schedule';
 import type { ScheduleProblem } from '#core/shop/schedule-problem';
 import { plainWeek, randomWeek } from '../random-week';
-import { movedJobs } from '../week-check';
+import { movedJobs, shiftedJobs } from '../week-check';
+import { MOVING_MIN } from '#core/shop/week-shop';
 import { weekModel } from '../week-milp';
 
 const median = (list: number[]) => [...list].sort((a, b) => a - b)[list.length >> 1]!;
@@ -32,7 +33,7 @@ export async function benchWeek(say: (line: string) => void): Promise<void> {
       `shop.schedule, 40 orders, 8 people, ${size.bays} bays, ${size.tasks} tasks, ${what}: over its bound by ${median(gaps!).toFixed(1)} % at the median of 20, ${Math.max(...gaps!).toFixed(1)} % at the widest; a first schedule in ${median(first!).toFixed(0)} ms, all of it in ${(median(ms!) / 1000).toFixed(2)} s at the median, ${(Math.max(...ms!) / 1000).toFixed(2)} s at most (2 s allowed).`,
     );
   }
-  let [near, fresh, nearMoved, freshMoved] = [0, 0, 0, 0];
+  let [near, fresh, nearMoved, freshMoved, nearShifted, freshShifted] = [0, 0, 0, 0, 0, 0];
   for (let seed = 1; seed <= 10; seed++) {
     const p = randomWeek(seed, { jobs: 40, people: 8, bays: 6, tasks: 200, loose: 3 });
     const first = schedule(p, { effort: 0.5 });
@@ -42,14 +43,16 @@ export async function benchWeek(say: (line: string) => void): Promise<void> {
       tasks: j.tasks.map((t, k) => (k ? t : { ...t, minutes: t.minutes + 30 })),
     });
     const q = { ...p, jobs: p.jobs.map((j, n) => (n === 5 ? more(j) : j)) };
-    const [kept, anew] = [schedule(q, { effort: 0.5, near: first.tasks, moving: 60 }), schedule(q, { effort: 0.5 })];
+    const [kept, anew] = [schedule(q, { effort: 0.5, near: first.tasks, moving: MOVING_MIN }), schedule(q, { effort: 0.5 })];
     near += kept.cost;
     fresh += anew.cost;
     nearMoved += movedJobs(first.tasks, kept.tasks).length;
     freshMoved += movedJobs(first.tasks, anew.tasks).length;
+    nearShifted += shiftedJobs(first.tasks, kept.tasks).length;
+    freshShifted += shiftedJobs(first.tasks, anew.tasks).length;
   }
   say(
-    `shop.schedule after half an hour more of one job, 10 such shops: near the one before ${nearMoved / 10} of 40 jobs go to others or to another bay, from nothing ${freshMoved / 10}; it costs ${(near / fresh).toFixed(2)} of one from nothing.`,
+    `shop.schedule after half an hour more of one job, 10 such shops: near the one before ${nearMoved / 10} of 40 jobs go to others or to another bay and ${nearShifted / 10} begin more than an hour off, from nothing ${freshMoved / 10} and ${freshShifted / 10}; it costs ${(near / fresh).toFixed(2)} of one from nothing.`,
   );
   const highs = await loadHighs();
   let [ours, theirs, same, of] = [0, 0, 0, 0];

@@ -48,6 +48,8 @@ describe('the week', () => {
     );
     await page.reload();
     await page.waitForSelector('[aria-label="Bays by hours"] button', { timeout: 30_000 });
+    // as it was planned before stands there meanwhile
+    await page.waitForFunction(() => !document.querySelector('main')!.innerText.includes('planned anew'));
     const labels = await page.$$eval('[aria-label="Bays by hours"] button', (all) => all.map((b) => (b as HTMLElement).dataset.says!));
     const again = labels.find((l) => l.startsWith(label.slice(0, 4)));
     // beyond the days that are drawn it stands in no picture
@@ -101,6 +103,28 @@ describe('the week', () => {
     await type('7-12, 12:45-18:30');
     await sees(page, 'Saved');
     expect(await page.$eval(monday, (e) => (e as HTMLInputElement).value)).toBe('07:00-12:00, 12:45-18:30');
+  });
+});
+
+describe('while the week is planned', () => {
+  it('stands there as it was planned last', async () => {
+    const page = await room.person('tor');
+    await go(page, '/floor');
+    await page.waitForSelector('[aria-label="Bays by hours"] button', { timeout: 30_000 });
+    await page.evaluateOnNewDocument(() => {
+      const fetched = window.fetch;
+      const later = new Promise<void>((done) => addEventListener('planned', () => done()));
+      window.fetch = async (...asked) => {
+        if (asked[0] === '/api/week') await later;
+        return fetched(...asked);
+      };
+    });
+    await page.reload();
+    await page.waitForSelector('[aria-label="Bays by hours"] button', { timeout: 30_000 });
+    await sees(page, /as planned at \d\d:\d\d, planned anew now/);
+    await page.evaluate(() => dispatchEvent(new Event('planned')));
+    await page.waitForFunction(() => !document.querySelector('main')!.innerText.includes('as planned at'));
+    await page.waitForSelector('[aria-label="Bays by hours"] button');
   });
 });
 

@@ -151,15 +151,18 @@ export interface AllSheets {
 
 /** A server that is slower than this counts as out of reach where the device has an answer of before, ms. */
 const PATIENCE_MS = 6000;
+/** A week is planned for seconds, on a slow machine for some more. */
+const PLANNING_MS = 20_000;
 
 /**
  * What the server answers; where it cannot be reached, what it answered last, as this device kept it. Nobody else's: answers
  * are dropped when somebody signs out.
  * @param whole puts in what an older program’s answer does not have
+ * @param patience how long an answer is waited for, ms
  */
-async function kept<T>(path: string, whole: (answer: T) => T = (a) => a): Promise<T> {
+async function kept<T>(path: string, whole: (answer: T) => T = (a) => a, patience = PATIENCE_MS): Promise<T> {
   const had = await deviceStore.answer(path).catch(() => undefined);
-  const signal = had && AbortSignal.timeout(PATIENCE_MS);
+  const signal = had && AbortSignal.timeout(patience);
   try {
     const answer = await call<T>(path, signal && { signal });
     // a session that is over takes what was kept for it along
@@ -177,6 +180,10 @@ const withDefaults = <T extends { settings: Settings }>(answer: T): T => ({
   ...answer,
   settings: { ...DEFAULT_SETTINGS, ...answer.settings },
 });
+
+const WEEK = '/api/week';
+const HOUR_MS = 3_600_000;
+const wholeWeek = (w: Week): Week => ({ ...w, parts: w.parts ?? [] });
 
 const SESSION = '/api/session';
 const SIGNED_OUT = 'signed-out';
@@ -249,9 +256,19 @@ export const queries = {
   /** as it was last planned, where the server cannot be reached */
   week: {
     queryKey: ['week'],
-    queryFn: () => kept<Week>('/api/week', (w) => ({ ...w, parts: w.parts ?? [] })),
+    queryFn: () => kept<Week>(WEEK, wholeWeek, PLANNING_MS),
     staleTime: 30_000,
     refetchInterval: 300_000,
+  },
+  /** as this device saw it last, while it is planned anew: a picture that begins hours ago is none */
+  weekBefore: {
+    queryKey: ['week-before'],
+    queryFn: async () => {
+      const had = await deviceStore.answer(WEEK).catch(() => undefined);
+      const week = had && wholeWeek(had.answer as Week);
+      return week && Date.now() - week.now < HOUR_MS ? week : null;
+    },
+    staleTime: Infinity,
   },
   calendars: { queryKey: ['calendars'], queryFn: () => call<{ id: string; whose: string; by: string; at: string }[]>('/api/calendars') },
   month: (from: string, to: string) => ({ queryKey: ['month', from, to], queryFn: () => call<Month>(`/api/month?from=${from}&to=${to}`) }),

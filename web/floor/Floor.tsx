@@ -4,6 +4,7 @@ import { usePerson, useUnits } from '../app/context';
 import { chakra } from '@chakra-ui/react';
 import { sayInUnits } from '#core/quantity/quantity';
 import { Plus } from 'lucide-react';
+import { format } from 'date-fns';
 import { lazy, Suspense, useState, type CSSProperties } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { STATIONS } from '#model/order';
@@ -40,6 +41,7 @@ export function Floor() {
     models,
     settings,
     week,
+    planning,
     noWeek,
   } = useFloor();
   const navigate = useNavigate();
@@ -68,6 +70,7 @@ export function Floor() {
             {list.length + (data?.more ?? 0)} {list.length === 1 ? 'unit' : 'units'} here
             {late ? `, ${late} past the promise` : ', every promise still ahead'}
             {slipping > 0 && `, ${slipping} that may not hold`}
+            {week && planning && `; as planned at ${format(week.now, 'HH:mm')}, planned anew now …`}
           </chakra.p>
         </chakra.div>
         <Link to="/wall">
@@ -110,7 +113,7 @@ export function Floor() {
           {chosen && <Placed key={chosen.id} o={chosen} week={week} orders={orders} limit={limit} />}
         </Suspense>
       )}
-      {!week && !noWeek && list.length > 0 && <chakra.p color="quiet">Planning the week …</chakra.p>}
+      {!week && planning && list.length > 0 && <chakra.p color="quiet">Planning the week …</chakra.p>}
       {!week && noWeek && <chakra.p color="quiet">The week is not planned now: {noWeek.message}</chakra.p>}
       {list.length > 0 && (
         <chakra.section mt="16px">
