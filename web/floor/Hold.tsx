@@ -5,7 +5,7 @@ import type { UnitModel } from '#model/unit-model';
 import { colourOf } from '../app/theme';
 import { Silhouette } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
-import { pct } from './week-looks';
+import { fits, pct, pixels, whole, type Rows } from './week-looks';
 
 /** What a unit is called in little room: its number and the last words of its name. */
 export const shortName = (o: ListedOrder) => o.summary.unitName.split(' ').slice(1).join(' ') || o.summary.unitName;
@@ -22,8 +22,7 @@ export function Hold({
   on,
   onPick,
   movable,
-  large,
-  low,
+  rows,
 }: {
   o: ListedOrder;
   p: WeekPromise;
@@ -36,16 +35,20 @@ export function Hold({
   /** left out: it is only looked at */
   onPick?: () => void;
   movable: boolean;
-  large: boolean;
-  /** there is room for one line only */
-  low: boolean;
+  rows: Rows;
 }) {
+  const { large, low, text } = rows;
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: o.id, disabled: !movable });
   const wide = to - from;
-  const roomy = wide > (large ? 0.14 : 0.09);
-  const short = large ? wide > 0.06 && shortName(o) : o.number;
-  const drawn = wide > (large ? 0.3 : 0.23) && !low && model !== undefined;
+  const name = shortName(o);
   const picture = large ? 96 : 64;
+  // beside its mark and the edges
+  const room = pixels(wide, rows) - (large ? 48 : 42);
+  // on the wall a name that is cut is known better than a number
+  const head = large || fits(name, room, text) ? name : String(o.number);
+  const roomy = large ? wide > 0.14 : fits(head, room, text);
+  const drawn = wide > (large ? 0.3 : 0.23) && !low && model !== undefined && fits(name, room - picture - 6, text);
+  const short = large ? wide > 0.06 && name : whole(o.number);
   const As = onPick ? 'button' : 'div';
   return (
     <As
@@ -67,7 +70,7 @@ export function Hold({
       <span className="head">
         {roomy && <VerdictMark verdict={p.verdict} size={large ? 26 : 18} />}
         {roomy ? (
-          <b className="cut">{shortName(o)}</b>
+          <b className="cut">{head}</b>
         ) : (
           // what is too short for its number is told when it is touched
           short && (

@@ -9,7 +9,7 @@ import type { UnitModel } from '#model/unit-model';
 import type { ListedOrder } from '#core/order/summary';
 import { dayWord } from '../order/words';
 import { Hold, shortName } from './Hold';
-import { along, fits, lengths, pct, PICTURE, rowsOf, type Rows } from './week-looks';
+import { along, fits, lengths, pct, PICTURE, pixels, rowsOf, whole } from './week-looks';
 
 /** Days side by side. */
 const DAYS = 3;
@@ -44,12 +44,6 @@ function together(work: readonly WeekWork[]): WeekWork[] {
     else out.push(w);
   }
   return out;
-}
-
-/** What a person’s line says of a unit: its name where that has room, else its number. */
-function nameOrNumber(o: ListedOrder, wide: number, rows: Rows) {
-  const name = shortName(o);
-  return fits(name, wide, rows) ? name : <span className="number">{o.number}</span>;
 }
 
 /**
@@ -141,8 +135,7 @@ export function WeekPicture({
                         on={at === h.order}
                         onPick={onPick && (() => onPick(h.order))}
                         movable={onMove !== undefined}
-                        large={large}
-                        low={rows.low}
+                        rows={rows}
                       />
                     );
                   })}
@@ -170,14 +163,15 @@ export function WeekPicture({
               const o = orders.get(w.order);
               const [from, to] = [onAxis(axis, w.from), onAxis(axis, w.to)];
               const wide = to - from;
+              const named = o !== undefined && (large ? wide > 0.06 : fits(shortName(o), pixels(wide, rows) - 12, 0.86 * rows.personText));
               return (
                 <span
                   key={`${w.order} ${w.from}`}
                   title={o ? `${o.number} ${o.summary.unitName}` : undefined}
-                  className={at === w.order ? 'work on' : 'work'}
+                  className={`work${at === w.order ? ' on' : ''}${named ? '' : ' number'}`}
                   style={{ left: `calc(${pct(from)} + 1px)`, width: `calc(${pct(wide)} - 2px)` }}
                 >
-                  {o && (large ? wide > 0.06 && shortName(o) : nameOrNumber(o, wide, rows))}
+                  {o && (named ? shortName(o) : !large && whole(o.number))}
                 </span>
               );
             })}

@@ -7,6 +7,9 @@ export const pct = (x: number) => `${(100 * x).toFixed(3)}%`;
 /** From one share of the width to another. */
 export const along = (from: number, width: number): CSSProperties => ({ left: pct(from), width: pct(width) });
 
+/** A number that has a place to break before it: where it does not fit, it goes on in a second line, which is out of sight. */
+export const whole = (n: number) => `\u200B${n}`;
+
 /** How the week’s picture looks: of hundreds of elements, each at a place of its own, all at once. */
 export const PICTURE: SystemStyleObject = {
   fontSize: 'var(--text)',
@@ -67,27 +70,17 @@ export const PICTURE: SystemStyleObject = {
   '& .unit.held': { zIndex: 3, opacity: 0.85 },
   '& .unit > .head': { display: 'flex', gap: '6px', alignItems: 'center', minWidth: 0 },
   '& .head > .cut': { flex: 1 },
-  // a number is there whole or not at all: what does not fit beside nothing goes on in a second line, which is out of sight
-  '& .number': {
-    display: 'flex',
-    flexWrap: 'wrap',
-    flex: 1,
-    overflow: 'hidden',
-    height: '14px',
-    lineHeight: '14px',
-    fontFamily: 'mono',
-    fontSize: '12px',
-    letterSpacing: '-0.04em',
-    whiteSpace: 'nowrap',
-    _before: { content: '""', width: '1px', height: '100%' },
-  },
-  '& .work > .number': { height: 'var(--work)', lineHeight: 'var(--work)' },
+  // a number is there whole or not at all, see `whole`
+  '& .number': { fontFamily: 'mono', fontSize: '12px', letterSpacing: '-0.04em', whiteSpace: 'normal', overflow: 'hidden' },
+  '& .head > .number': { flex: 1, height: '14px', lineHeight: '14px' },
   '& .unit > .who': { color: 'quiet', fontSize: '0.9em', maxWidth: '100%' },
   '& .unit > .beside': { marginTop: '-8px' },
 };
 
 /** Lengths that the picture is drawn by, px. */
 export interface Rows {
+  /** on the wall */
+  large: boolean;
   bay: number;
   person: number;
   /** the line of the hours */
@@ -106,19 +99,19 @@ const TWO_LINES = 63;
 
 /** @param large on the wall: so that all bays, everybody and the next promises have room */
 export function rowsOf(week: Week, large: boolean): Rows {
-  if (!large) return { bay: 54, person: 32, hours: 20, label: 96, text: 15, personText: 15, small: 13, low: false };
+  if (!large) return { large, bay: 54, person: 32, hours: 20, label: 96, text: 15, personText: 15, small: 13, low: false };
   const room = innerHeight - 300;
   const person = Math.max(28, Math.min(52, (0.45 * room) / Math.max(1, week.people.length)));
   const bay = Math.max(40, Math.min(120, (room - person * week.people.length) / Math.max(1, week.bays.length)));
   const personText = Math.min(22, 0.64 * person);
-  return { bay, person, hours: 28, label: 150, text: 22, personText, small: 18, low: bay < TWO_LINES };
+  return { large, bay, person, hours: 28, label: 150, text: 22, personText, small: 18, low: bay < TWO_LINES };
 }
 
-/** Whether a name has room in a person’s line, about: letters are half as wide as high, and what stands beside the picture is left out. */
-export function fits(name: string, wide: number, { label, personText }: Rows): boolean {
-  const [letter, beside, edges] = [0.5 * 0.9 * personText, 116, 12];
-  return name.length * letter + edges < wide * (innerWidth - beside - label);
-}
+/** How wide a share of the picture is, px; what stands beside it on the screen is left out. */
+export const pixels = (wide: number, { label, large }: Rows): number => wide * (innerWidth - (large ? 56 : 116) - label);
+
+/** Whether a name has room, about: bold letters are hardly wider. */
+export const fits = (name: string, room: number, size: number): boolean => name.length * 0.59 * size < room;
 
 /** Lengths as `PICTURE` asks for them; `--air`: above and below a person’s work, `--work`: its height. */
 export function lengths({ label, person, text, small }: Rows): CSSProperties {
