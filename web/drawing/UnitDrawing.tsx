@@ -166,7 +166,7 @@ export function UnitDrawing({
                         strokeWidth="1.6px"
                         strokeDasharray="3 9"
                         vectorEffect="non-scaling-stroke"
-                        style={{ animation: 'kadro-flow 0.9s linear infinite' }}
+                        className="flow"
                       />
                     )}
                   </chakra.g>

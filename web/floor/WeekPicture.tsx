@@ -11,6 +11,8 @@ import { dayWord } from '../order/words';
 import { Hold, shortName } from './Hold';
 import { along, fits, lengths, pct, PICTURE, pixels, rowsOf, whole } from './week-looks';
 
+/** A stretch shorter than this has no room for a number, px. */
+const NUMBER = 32;
 /** Days side by side. */
 const DAYS = 3;
 
@@ -163,15 +165,17 @@ export function WeekPicture({
               const o = orders.get(w.order);
               const [from, to] = [onAxis(axis, w.from), onAxis(axis, w.to)];
               const wide = to - from;
-              const named = o !== undefined && (large ? wide > 0.06 : fits(shortName(o), pixels(wide, rows) - 12, 0.86 * rows.personText));
+              const room = pixels(wide, rows);
+              const named = o !== undefined && (large ? wide > 0.06 : fits(shortName(o), room - 12, 0.86 * rows.personText));
+              const numbered = o !== undefined && !named && !large && room > NUMBER;
               return (
                 <span
                   key={`${w.order} ${w.from}`}
                   title={o ? `${o.number} ${o.summary.unitName}` : undefined}
-                  className={`work${at === w.order ? ' on' : ''}${named ? '' : ' number'}`}
+                  className={`work${at === w.order ? ' on' : ''}${numbered ? ' number' : ''}`}
                   style={{ left: `calc(${pct(from)} + 1px)`, width: `calc(${pct(wide)} - 2px)` }}
                 >
-                  {o && (named ? shortName(o) : !large && whole(o.number))}
+                  {named ? shortName(o) : numbered && whole(o.number)}
                 </span>
               );
             })}

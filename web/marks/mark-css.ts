@@ -13,6 +13,8 @@ export const markCss = defineGlobalStyles({
   '.of-tight': { color: 'tightText' },
   '.of-fails': { color: 'fails' },
   '.of-unknown': { color: 'unknown' },
+  '.flow': { animation: 'kadro-flow 0.9s linear infinite' },
+  '.flow.back': { animationDirection: 'reverse' },
   '.margin-bar': { minWidth: 0 },
   '.margin-bar > svg': { overflow: 'visible' },
   '.margin-bar > span': { fontFamily: 'mono', fontSize: '14px', fontVariantNumeric: 'tabular-nums', color: 'ink' },

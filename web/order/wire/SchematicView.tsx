@@ -233,7 +233,7 @@ function LinkView({ link: l, says }: { link: PlacedLink; says: Label | null }) {
           stroke={base === 'WH' || base === 'YE' ? 'ink' : 'raised'}
           strokeWidth={on ? 2.6 : 1.8}
           strokeDasharray="3 9"
-          style={{ animation: 'kadro-flow 0.9s linear infinite', animationDirection: amps > 0 ? 'normal' : 'reverse' }}
+          className={amps > 0 ? 'flow' : 'flow back'}
         />
       )}
       {open && (
