@@ -22,7 +22,7 @@ export function useFloor() {
     orders,
     models,
     settings,
-    week: week.data ?? (planning && before ? before : undefined),
+    week: week.data ?? (planning ? before : null) ?? undefined,
     planning,
     noWeek: week.error,
   };
