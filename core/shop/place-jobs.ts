@@ -1,65 +1,6 @@
 import { endCost, type Compiled, type CompiledJob } from './schedule-problem';
 import { begunBy, doneAt, doneFrom, shiftAt, type Shifts } from './shifts';
-
-/** Stretches that are taken, in order, apart from one another. */
-class Taken {
-  readonly from: Float64Array;
-  readonly to: Float64Array;
-  count = 0;
-  constructor(room: number) {
-    this.from = new Float64Array(room);
-    this.to = new Float64Array(room);
-  }
-  clear() {
-    this.count = 0;
-  }
-  /** The first stretch that ends after t. */
-  after(t: number): number {
-    const { to } = this;
-    let low = 0;
-    let high = this.count;
-    while (low < high) {
-      const mid = (low + high) >> 1;
-      if (to[mid]! > t) high = mid;
-      else low = mid + 1;
-    }
-    return low;
-  }
-  /** When what is in the way of [from, to) ends, −1 if nothing is; of no time at all, what has begun before it. */
-  inTheWay(from: number, to: number): number {
-    const k = this.after(from);
-    return k < this.count && this.from[k]! < to ? this.to[k]! : -1;
-  }
-  /** The first time from t on from which so many minutes are free. */
-  gap(t: number, minutes: number): number {
-    let at = t;
-    for (let k = this.after(t); k < this.count && this.from[k]! < at + minutes; k++) at = this.to[k]!;
-    return at;
-  }
-  /** When the last of what is in the way of [from, to) begins; Infinity if nothing is. */
-  inTheWayFrom(from: number, to: number): number {
-    let k = this.after(from);
-    if (k >= this.count || this.from[k]! >= to) return Infinity;
-    while (k + 1 < this.count && this.from[k + 1]! < to) k++;
-    return this.from[k]!;
-  }
-  add(from: number, to: number) {
-    if (to <= from) return;
-    const k = this.after(from);
-    this.from.copyWithin(k + 1, k, this.count);
-    this.to.copyWithin(k + 1, k, this.count);
-    this.from[k] = from;
-    this.to[k] = to;
-    this.count++;
-  }
-  remove(from: number, to: number) {
-    if (to <= from) return;
-    const k = this.after(from);
-    this.from.copyWithin(k, k + 1, this.count);
-    this.to.copyWithin(k, k + 1, this.count);
-    this.count--;
-  }
-}
+import { Taken } from './taken';
 
 /** Where the tasks of a job are. */
 export interface JobPlace {
@@ -88,7 +29,7 @@ export class Placer {
 
   constructor(protected readonly c: Compiled) {
     const tasks = c.jobs.reduce((s, j) => s + j.tasks.length, 1);
-    this.people = c.people.map(() => new Taken(tasks));
+    this.people = c.people.map((shifts) => new Taken(tasks, shifts));
     this.bays = Array.from({ length: c.bayCount }, () => new Taken(c.jobs.length + 1));
     this.at = c.jobs.map(() => null);
     this.least = Float64Array.from(c.jobs, (_, n) => {
