@@ -153,3 +153,10 @@ export function shiftedJobs(a: readonly ScheduledTask[], b: readonly ScheduledTa
   const now = begins(b);
   return [...begins(a)].flatMap(([job, at]) => (Math.abs((now.get(job) ?? at) - at) > 60 ? [job] : []));
 }
+
+/** Jobs that end after they are due. */
+export function lateJobs(p: ScheduleProblem, tasks: readonly ScheduledTask[]): string[] {
+  const wait = new Map(p.jobs.flatMap((j) => j.tasks.map((t) => [`${j.id}/${t.id}`, t.waitAfterMin] as const)));
+  const due = new Map(p.jobs.map((j) => [j.id, j.dueMin]));
+  return [...new Set(tasks.flatMap((t) => (t.end + wait.get(`${t.job}/${t.task}`)! > due.get(t.job)! ? [t.job] : [])))];
+}

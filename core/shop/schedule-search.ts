@@ -15,8 +15,8 @@ export interface HowToSearch {
   quick: boolean;
 }
 
-/** Jobs put in, and slots of tasks looked at, that one search spends: together about a second and a half. */
-const PUTS = 24_000;
+/** Tasks put in, and slots of tasks looked at, that one search spends: together about a second and a half. */
+const PUTS = 120_000;
 const LOOKS = 40_000_000;
 /** Which part of what is put in is kept for the last touch. */
 const POLISH = 0.4;
@@ -40,6 +40,8 @@ const NODES = 200_000;
 /** Costs so near each other, as a share, are the same. */
 export const SURE = 1e-6;
 
+const tasksOf = (c: Compiled): number => c.jobs.reduce((sum, j) => sum + j.tasks.length, 0);
+
 /** The search for a schedule and for its bound, by turns: each gains by the other. */
 export class ScheduleSearch {
   /** proved: no schedule costs less */
@@ -62,7 +64,7 @@ export class ScheduleSearch {
     private readonly homes: Homes | null,
     private readonly how: HowToSearch,
   ) {
-    this.puts = PUTS * how.effort;
+    this.puts = (PUTS * how.effort * c.jobs.length) / Math.max(1, tasksOf(c));
     this.bound = placer.least.reduce((a, b) => a + b, 0);
     this.orders = new OrderSearch(c, placer, usualOrders(c, placer.least), this.random);
     if (homes) this.orders.take(homes.asBefore(placer), () => placer.kept());
@@ -81,7 +83,7 @@ export class ScheduleSearch {
   run(): void {
     const { jobs } = this.c;
     if (jobs.length < 2) return;
-    if (jobs.reduce((sum, j) => sum + j.tasks.length, 0) <= FEW) this.amongFew();
+    if (tasksOf(this.c) <= FEW) this.amongFew();
     else this.amongMany();
   }
 
