@@ -12,6 +12,7 @@ import { judgePromise } from '#core/learn/pace';
 import type { ListedOrder } from '#core/order/summary';
 import type { Week, WeekPromise } from '#core/shop/week';
 import { useKeys } from '../app/keys';
+import { useNameOf } from '../app/useNameOf';
 import { colourOf, fontOf } from '../app/theme';
 import { Act } from '../app/ui';
 import { useAfterPaint } from '../app/useAfterPaint';
@@ -57,6 +58,7 @@ export function Floor() {
     week?.promises.filter((p) => p.verdict !== 'holds' && Date.parse(orders.get(p.order)?.promisedAt ?? '') > Date.now()).length ?? 0;
   const pins = useSetting('pins');
   const lead = mayBeside(usePerson().role, 'settings.change');
+  const nameOf = useNameOf();
   const inView = rowsInView(week ?? { bays: [], people: [] });
   const rows = useAfterPaint() ? list : list.slice(0, inView);
   const chosen = picked ? orders.get(picked) : undefined;
@@ -125,6 +127,7 @@ export function Floor() {
               <Row
                 key={o.id}
                 o={o}
+                installer={o.summary.assignee && nameOf(o.summary.assignee)}
                 below={i >= inView}
                 on={list[at]?.id === o.id}
                 drawing={models.get(o.summary.unitName)}
@@ -152,6 +155,7 @@ const BELOW: CSSProperties = { contentVisibility: 'auto', containIntrinsicSize: 
 
 function Row({
   o,
+  installer,
   below,
   on,
   drawing,
@@ -161,6 +165,8 @@ function Row({
   limit,
 }: {
   o: ListedOrder;
+  /** on whose bench it is */
+  installer: string | null;
   /** it is laid out once it is scrolled to */
   below: boolean;
   on: boolean;
@@ -202,7 +208,7 @@ function Row({
             <b style={LINE}>{s.unitName}</b>
             <span style={QUIET}>
               <span style={MONO}>{o.number}</span> {s.owner}
-              {s.assignee ? ` · ${s.assignee}` : ''}
+              {installer ? ` · ${installer}` : ''}
             </span>
           </span>
           <chakra.span minW={0} lineClamp={3} title={waits}>

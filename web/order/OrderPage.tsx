@@ -11,6 +11,7 @@ import { usePerson, useReachable } from '../app/context';
 import { useKeys } from '../app/keys';
 import { readKept, writeKept } from '../app/storage';
 import { Act, Choice } from '../app/ui';
+import { useNameOf } from '../app/useNameOf';
 import { Silhouette } from '../drawing/UnitDrawing';
 import { VerdictMark } from '../marks/VerdictMark';
 import { SumColumn } from './SumColumn';
@@ -158,6 +159,7 @@ const Plate = memo(function Plate({ open, atBench }: { open: OpenOrder; atBench:
   const { order, sheets } = open;
   const waiting = useWaiting(order.id);
   const people = useQuery(queries.people).data ?? [];
+  const nameOf = useNameOf();
   const person = usePerson();
   const build = sheets.model.builds.find((b) => b.id === order.unit.build);
   const undo = useUndo(open);
@@ -231,7 +233,7 @@ const Plate = memo(function Plate({ open, atBench }: { open: OpenOrder; atBench:
           On the bench of
         </chakra.label>
         {order.status !== 'open' ? (
-          <p>{order.assignee ?? 'nobody'}</p>
+          <p>{order.assignee ? nameOf(order.assignee) : 'nobody'}</p>
         ) : (
           <Choice
             id="assignee"

@@ -2,6 +2,7 @@ import { chakra } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense } from 'react';
 import { queries } from '../../app/api';
+import { useNameOf } from '../../app/useNameOf';
 import { H3 } from '../Station';
 import { useOrder } from '../useOrder';
 
@@ -15,7 +16,8 @@ export function Learned() {
   const { data } = useQuery(queries.worked(order.id));
   const { kits, model } = assessment.sheets;
   const name = (id: string) => (id === '' ? 'Panels, power and proofs' : (kits.find((k) => k.id === id)?.name ?? id));
-  const who = order.assignee ?? 'anyone here';
+  const nameOf = useNameOf();
+  const who = order.assignee ? nameOf(order.assignee) : 'anyone here';
   return (
     <>
       <H3>What this shop takes</H3>
