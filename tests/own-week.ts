@@ -1,7 +1,6 @@
 import { givenAt, soonest } from '#core/shop/soonest';
-import { atMiddle } from '#core/shop/promise';
-import type { ScheduleProblem, ScheduleTask } from '#core/shop/schedule-problem';
-import { MIN, WeekShop, type WeekInput, type WeekOrder, type WeekPlan } from '#core/shop/week-shop';
+import type { ScheduleProblem } from '#core/shop/schedule-problem';
+import { middle, MIN, WeekShop, type WeekInput, type WeekOrder, type WeekPlan } from '#core/shop/week-shop';
 import { workLeft, type WorkLeft } from '#core/shop/work-left';
 import { isTraction } from '#core/wire-rules/high-volts';
 import type { UnitKind } from '#model/common';
@@ -105,9 +104,7 @@ export function ownWeek(seed: number): ScheduleProblem {
   for (let k = 0; k < 3; k++) Object.assign(some(orders), { waitsFor: 'a part', partsDay: `2026-03-0${int(3, 6)}` });
   some(roster).off.push({ from: '2026-03-02', to: '2026-03-03', why: 'ill' });
   const shop = new WeekShop(input(), () => false);
-  const p = atMiddle(shop.problem(shop.jobs().jobs));
-  const whole = (t: ScheduleTask) => ({ ...t, minutes: Math.max(5, Math.ceil(t.minutes / 5) * 5) });
-  return { ...p, jobs: p.jobs.map((j) => ({ ...j, tasks: j.tasks.map(whole) })) };
+  return middle(shop.problem(shop.jobs().jobs));
 }
 
 /** The week planned anew beside what was planned before, as when an order comes in. */

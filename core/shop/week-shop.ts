@@ -8,6 +8,7 @@ import type { Band } from './band';
 import { daysFrom, timeOn, stretchesOf, workersOf, type Stretch, type Worker } from './calendar';
 import { atMiddle, chancesOf, type Chance, type LikelyProblem } from './promise';
 import { schedule, type Schedule, type ScheduleOptions } from './schedule';
+import type { ScheduleProblem } from './schedule-problem';
 import type { EarlierTask } from './schedule-keep';
 import type { WorkLeft } from './work-left';
 
@@ -243,7 +244,7 @@ export class WeekShop {
 }
 
 /** The middle of every band, in the steps of the week. */
-const middle = (p: LikelyProblem) => {
+export const middle = (p: LikelyProblem): ScheduleProblem => {
   const m = atMiddle(p);
   return {
     ...m,

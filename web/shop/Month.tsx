@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { may } from '#core/people/permissions';
 import type { Month as Figures, MonthRow } from '#core/shop/month';
 import { usePerson } from '../app/context';
+import { useNameOf } from '../app/useNameOf';
 import { queries } from '../app/api';
 import { FileLink } from '../app/ui';
 import { hours, lastDays, PeriodChoice } from './Period';
@@ -21,10 +22,9 @@ export function Month() {
   const [[from, to], setPeriod] = useState(lastDays);
   const { data: m, error } = useQuery({ ...queries.month(from, to), enabled: Boolean(from && to) });
   const sheets = useQuery(queries.sheets).data;
-  const people = useQuery(queries.people).data;
   const kit = (id: string) => sheets?.kits.find((k) => k.ref.id === id)?.sheet.name ?? id;
   const model = (id: string) => sheets?.models.find((x) => x.ref.id === id)?.sheet.name ?? id;
-  const person = (id: string) => people?.find((p) => p.id === id)?.name ?? id;
+  const person = useNameOf();
   const mayBill = may(usePerson().role, 'bill.made');
   return (
     <>
